@@ -1,0 +1,233 @@
+import type { CellRecord } from '../model/cell.ts';
+import { chenRinconMoraRecord } from './chenRinconMora2006.ts';
+import {
+  CHEN_2020_WINDOWS,
+  fullCellOcv,
+  graphiteSafari2011,
+  graphiteSiliconChen2020,
+  LFP_WINDOWS,
+  lfpSafari2011,
+  nmcChen2020,
+} from './electrodes.ts';
+
+/** State of charge of the typical curves: every 5 %, closer at both ends. */
+const SOC = [0, 0.01, 0.02, 0.035, 0.05, 0.075, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5].concat(
+  [0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 0.98, 1],
+);
+
+/** [V] Shape of a 4.2 V NMC or NCA cell at rest; common practice, no source. */
+const NMC_VOLTS = [2.6, 2.88, 3.03, 3.16, 3.24, 3.32, 3.37, 3.44, 3.49, 3.53, 3.56, 3.59, 3.62, 3.65, 3.68].concat(
+  [3.72, 3.77, 3.83, 3.89, 3.94, 3.99, 4.03, 4.06, 4.09, 4.13, 4.19],
+);
+
+/** [V] Shape of a 4.2 V LCO pouch at rest; common practice, no source. */
+const LCO_VOLTS = [2.8, 3.15, 3.3, 3.44, 3.54, 3.62, 3.67, 3.7, 3.73, 3.745, 3.755, 3.765, 3.775, 3.785, 3.8].concat(
+  [3.82, 3.845, 3.88, 3.92, 3.96, 4.0, 4.04, 4.08, 4.13, 4.165, 4.19],
+);
+
+/** [V] Shape of an LTO cell with an NMC positive at rest; common practice, no source. */
+const LTO_VOLTS = [1.5, 1.72, 1.85, 1.95, 2.02, 2.07, 2.1, 2.14, 2.17, 2.19, 2.21, 2.225, 2.24, 2.255, 2.27].concat(
+  [2.285, 2.3, 2.32, 2.34, 2.36, 2.385, 2.41, 2.44, 2.5, 2.58, 2.7],
+);
+
+const TYPICAL = 'Typical of its class; common practice, no source';
+
+interface Typical {
+  name: string;
+  chemistry: CellRecord['chemistry'];
+  capacityAh: number;
+  /** [V] full, end, damage */
+  limits: readonly [number, number, number];
+  volts: (s: number, k: number) => number;
+  /** [Ω] total at mid charge; 60 % of it ohmic, the rest in two branches */
+  ohms: number;
+  /** [C] discharge, charge */
+  rates: readonly [number, number];
+  selfDischarge: number;
+  mass: number;
+  source?: string;
+  grade?: CellRecord['grade'];
+}
+
+/** Resistance over its mid value: doubles or more towards empty, common practice, no source. */
+const rise = (s: number) => 1 + 1.6 * Math.exp(-s / 0.06) + 0.12 * Math.exp(-(1 - s) / 0.08);
+
+function record(t: Typical): CellRecord {
+  const shape = SOC.map(rise);
+  // Time constants of 12 s and 400 s, between what charge transfer and diffusion show. Common practice, no source.
+  const branch = (share: number, seconds: number) => ({
+    soc: SOC,
+    ohms: shape.map((r) => tidy(r * share * t.ohms)),
+    farads: shape.map((r) => tidy(seconds / (r * share * t.ohms))),
+  });
+  return {
+    name: t.name,
+    chemistry: t.chemistry,
+    capacityAh: t.capacityAh,
+    fullVolts: t.limits[0],
+    endVolts: t.limits[1],
+    damageVolts: t.limits[2],
+    ocv: { soc: SOC, volts: SOC.map((s, k) => tidy(t.volts(s, k))) },
+    r0: { soc: SOC, ohms: shape.map((r) => tidy(r * 0.6 * t.ohms)) },
+    branches: [branch(0.2, 12), branch(0.2, 400)],
+    dischargeRate: t.rates[0],
+    chargeRate: t.rates[1],
+    selfDischargePerMonth: t.selfDischarge,
+    mass: t.mass,
+    grade: t.grade ?? 'typical',
+    source: t.source ?? TYPICAL,
+  };
+}
+
+const tidy = (v: number) => Number(v.toPrecision(6));
+const nmc = (_: number, k: number) => NMC_VOLTS[k]!;
+const lco = (_: number, k: number) => LCO_VOLTS[k]!;
+/** A 4.35 V pouch: the 4.2 V shape stretched above half charge. */
+const lco435 = (s: number, k: number) => LCO_VOLTS[k]! + Math.max(0, s - 0.5) * 0.3;
+const lto = (_: number, k: number) => LTO_VOLTS[k]!;
+const lfpCurve = fullCellOcv(lfpSafari2011, graphiteSafari2011, LFP_WINDOWS);
+const nmcPublished = fullCellOcv(nmcChen2020, graphiteSiliconChen2020, CHEN_2020_WINDOWS);
+
+const NMC_LIMITS = [4.2, 2.75, 2.0] as const;
+const LFP_LIMITS = [3.6, 2.5, 2.0] as const;
+
+/** Cells that ship, by a short key. No brands. */
+export const CELL_LIBRARY: Record<string, CellRecord> = {
+  'polymer-850-published': chenRinconMoraRecord(),
+  '21700-published': record({
+    name: '21700 NMC 5.0 Ah, published curve',
+    chemistry: 'NMC',
+    capacityAh: 5,
+    limits: [4.2, 2.5, 2.0],
+    volts: (s) => nmcPublished(s),
+    ohms: 0.03,
+    rates: [2, 0.7],
+    selfDischarge: 0.02,
+    mass: 0.068,
+    source:
+      'OCV: Chen et al., J. Electrochem. Soc. 167 (2020) 080534, from memory; resistance and ratings typical, no source',
+  }),
+  '26650-lfp-published': record({
+    name: '26650 LFP 2.5 Ah, published curve',
+    chemistry: 'LFP',
+    capacityAh: 2.5,
+    limits: LFP_LIMITS,
+    volts: (s) => lfpCurve(s),
+    ohms: 0.02,
+    rates: [10, 1],
+    selfDischarge: 0.02,
+    mass: 0.076,
+    source:
+      'OCV: Safari and Delacourt, J. Electrochem. Soc. 158 (2011) A562, from memory, electrode windows assumed; resistance and ratings typical, no source',
+  }),
+  '18650-energy': record({
+    name: '18650 energy 3.2 Ah',
+    chemistry: 'NMC',
+    capacityAh: 3.2,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.065,
+    rates: [2, 0.5],
+    selfDischarge: 0.02,
+    mass: 0.048,
+  }),
+  '18650-balanced': record({
+    name: '18650 balanced 2.6 Ah',
+    chemistry: 'NMC',
+    capacityAh: 2.6,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.05,
+    rates: [4, 1],
+    selfDischarge: 0.02,
+    mass: 0.046,
+  }),
+  '18650-power': record({
+    name: '18650 power 2.5 Ah',
+    chemistry: 'NMC',
+    capacityAh: 2.5,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.022,
+    rates: [10, 1.5],
+    selfDischarge: 0.02,
+    mass: 0.046,
+  }),
+  '21700-energy': record({
+    name: '21700 energy 5.0 Ah',
+    chemistry: 'NCA',
+    capacityAh: 5,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.032,
+    rates: [2, 0.7],
+    selfDischarge: 0.02,
+    mass: 0.069,
+  }),
+  '14500': record({
+    name: '14500 0.8 Ah',
+    chemistry: 'NMC',
+    capacityAh: 0.8,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.12,
+    rates: [2, 1],
+    selfDischarge: 0.03,
+    mass: 0.02,
+  }),
+  '26650-lfp': record({
+    name: '26650 LFP 3.3 Ah',
+    chemistry: 'LFP',
+    capacityAh: 3.3,
+    limits: LFP_LIMITS,
+    volts: (s) => lfpCurve(s),
+    ohms: 0.025,
+    rates: [3, 1],
+    selfDischarge: 0.02,
+    mass: 0.085,
+  }),
+  'pouch-4v2': record({
+    name: 'Pouch 2.0 Ah, 4.2 V',
+    chemistry: 'LCO',
+    capacityAh: 2,
+    limits: [4.2, 3.0, 2.5],
+    volts: lco,
+    ohms: 0.055,
+    rates: [2, 1],
+    selfDischarge: 0.03,
+    mass: 0.038,
+  }),
+  'pouch-4v35': record({
+    name: 'Pouch 3.0 Ah, 4.35 V',
+    chemistry: 'LCO',
+    capacityAh: 3,
+    limits: [4.35, 3.0, 2.5],
+    volts: lco435,
+    ohms: 0.05,
+    rates: [1.5, 0.7],
+    selfDischarge: 0.03,
+    mass: 0.048,
+  }),
+  'pouch-high-rate': record({
+    name: 'Pouch 0.45 Ah, high rate',
+    chemistry: 'LCO',
+    capacityAh: 0.45,
+    limits: [4.2, 3.0, 2.5],
+    volts: lco,
+    ohms: 0.03,
+    rates: [25, 3],
+    selfDischarge: 0.04,
+    mass: 0.012,
+  }),
+  'lto-1.3': record({
+    name: 'LTO 1.3 Ah',
+    chemistry: 'LTO',
+    capacityAh: 1.3,
+    limits: [2.7, 1.8, 1.5],
+    volts: lto,
+    ohms: 0.025,
+    rates: [10, 5],
+    selfDischarge: 0.02,
+    mass: 0.04,
+  }),
+};

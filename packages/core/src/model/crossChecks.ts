@@ -1,0 +1,97 @@
+import { describe, type Issue } from './issue.ts';
+import { isRegulated } from './kinds/registry.ts';
+import { PACK, type ThreadDocument } from './thread.ts';
+
+/** What no single field can tell: references, tables that must rise, values that must fit each other. */
+export function crossChecks(doc: ThreadDocument): Issue[] {
+  return [...references(doc), ...cellTables(doc), ...relations(doc)];
+}
+
+function issue(code: string, path: string, given: unknown, allowed: string): Issue {
+  return { code, path, given: describe(given), allowed };
+}
+
+function references(doc: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  const parent = new Map(doc.stages.map((s) => [s.id, s.from]));
+  const seen = new Set<string>();
+  const places = [
+    ...doc.stages.map((s, k) => ({ path: `stages[${k}]`, ...s })),
+    ...doc.loads.map((l, k) => ({ path: `loads[${k}]`, ...l })),
+  ];
+  for (const { path, id, from } of places) {
+    if (seen.has(id)) found.push(issue('reference', `${path}.id`, id, 'an id no other stage or load has'));
+    seen.add(id);
+    if (from !== PACK && !parent.has(from)) {
+      found.push(issue('reference', `${path}.from`, from, '`pack` or the id of a stage in this thread'));
+    }
+  }
+  doc.stages.forEach((stage, k) => {
+    let at: string | undefined = stage.from;
+    for (let hops = 0; at !== undefined && at !== PACK; hops++) {
+      if (hops > doc.stages.length) {
+        found.push(issue('reference', `stages[${k}].from`, stage.from, 'a place that leads back to the pack'));
+        break;
+      }
+      at = parent.get(at);
+    }
+  });
+  return found;
+}
+
+function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  const table = (path: string, soc: number[], ...columns: [string, number[]][]) => {
+    const rises = soc.every((s, k) => k === 0 || s > soc[k - 1]!);
+    if (!rises || soc[0] !== 0 || soc[soc.length - 1] !== 1) {
+      found.push(issue('range', `pack.cell.${path}.soc`, soc, 'states of charge that rise from 0 to 1'));
+    }
+    for (const [name, values] of columns) {
+      if (values.length !== soc.length) {
+        const allowed = `as many values as states of charge (${soc.length})`;
+        found.push(issue('range', `pack.cell.${path}.${name}`, `${values.length} values`, allowed));
+      }
+    }
+  };
+  table('ocv', cell.ocv.soc, ['volts', cell.ocv.volts]);
+  table('r0', cell.r0.soc, ['ohms', cell.r0.ohms]);
+  cell.branches.forEach((b, k) => table(`branches[${k}]`, b.soc, ['ohms', b.ohms], ['farads', b.farads]));
+  if (cell.ocv.volts.some((v, k) => k > 0 && v < cell.ocv.volts[k - 1]!)) {
+    found.push(issue('range', 'pack.cell.ocv.volts', cell.ocv.volts, 'volts that never fall as charge rises'));
+  }
+  if (!(cell.damageVolts <= cell.endVolts && cell.endVolts < cell.fullVolts)) {
+    const given = `${cell.damageVolts}, ${cell.endVolts}, ${cell.fullVolts}`;
+    found.push(issue('range', 'pack.cell.endVolts', given, 'damage ≤ end < full volts'));
+  }
+  return found;
+}
+
+function relations(doc: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  doc.loads.forEach((load, k) => {
+    const { min, max } = load.range;
+    if (min >= max) found.push(issue('range', `loads[${k}].range.min`, min, `less than range.max (${max})`));
+    if (load[load.draw] === undefined) {
+      const allowed = `a value, since the load draws constant ${load.draw}`;
+      found.push(issue('missing', `loads[${k}].${load.draw}`, undefined, allowed));
+    }
+  });
+  doc.stages.forEach((stage, k) => {
+    const path = `stages[${k}]`;
+    if (isRegulated(stage) && stage.minInput >= stage.maxInput) {
+      const allowed = `less than maxInput (${stage.maxInput})`;
+      found.push(issue('range', `${path}.minInput`, stage.minInput, allowed));
+    }
+    if (!('loss' in stage) || stage.loss.basis !== 'points') return;
+    stage.loss.points.forEach((p, n) => {
+      const at = `${path}.loss.points[${n}]`;
+      if ((p.efficiency === undefined) === (p.inputAmps === undefined)) {
+        found.push(issue('missing', at, p, 'exactly one of efficiency and inputAmps'));
+      } else if (p.inputAmps !== undefined && p.inputAmps * p.inputVolts < p.outputAmps * stage.outputVolts) {
+        const least = ((p.outputAmps * stage.outputVolts) / p.inputVolts).toPrecision(4);
+        found.push(issue('range', `${at}.inputAmps`, p.inputAmps, `at least ${least} A: no more out than in`));
+      }
+    });
+  });
+  return found;
+}

@@ -1,0 +1,34 @@
+import { PartOf, Quantity } from '../fields.ts';
+import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
+import { RegulatedStage } from './base.ts';
+
+/** A step-down converter. */
+export class BuckStage extends RegulatedStage {
+  declare kind: 'buck';
+  @PartOf(() => LossModel, LOSS_VARIANTS, 'Loss')
+  loss!: Loss;
+  @Quantity('', 0.05, 1, 'Largest share of the period the switch can be on', { label: 'Maximum duty' })
+  maxDuty!: number;
+  @Quantity('Ω', 0, 100, 'Switch, inductor and tracks in series when fully on', {
+    label: 'Resistance in dropout',
+  })
+  dropoutResistance!: number;
+}
+
+export function defaultBuck(id: string, from: string, outputVolts: number): BuckStage {
+  return {
+    id,
+    from,
+    kind: 'buck',
+    name: 'Buck',
+    outputVolts,
+    minInput: 4,
+    hysteresis: 0.3,
+    maxInput: 28,
+    outputLimit: 2,
+    loss: { basis: 'efficiency', efficiency: 0.91, quiescentCurrent: 0.8e-3 },
+    maxDuty: 0.95,
+    dropoutResistance: 0.12,
+    grade: 'assumed',
+  };
+}

@@ -1,0 +1,41 @@
+import type { Outcome } from './issue.ts';
+import { describe } from './issue.ts';
+import { FORMAT, VERSION } from './thread.ts';
+
+type Plain = Record<string, unknown>;
+
+/** One step each: the function at key n makes version n + 1 of version n. None yet: version 1 is the first. */
+const STEPS: Record<number, (old: Plain) => Plain> = {};
+
+/**
+ * Bring a thread file's plain content to the present version.
+ * @param data parsed JSON
+ * @param steps the migrations, by the version they start from; only tests pass their own
+ * @param current the version to reach
+ * @returns the content at version `current`, or why it cannot be read: not a thread file, or newer than known
+ */
+export function migrate(data: unknown, steps = STEPS, current: number = VERSION): Outcome<Plain> {
+  if (typeof data !== 'object' || data === null || Array.isArray(data)) {
+    return refuse('type', '', data, 'a JSON object with format "mile-thread"');
+  }
+  let doc = data as Plain;
+  if (doc.format !== FORMAT) return refuse('type', 'format', doc.format, `"${FORMAT}"`);
+  const version = doc.version;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
+    return refuse('version', 'version', version, `a whole number from 1 to ${current}`);
+  }
+  if (version > current) {
+    const allowed = `versions up to ${current}; this file was written by a newer Mile Thread, update to open it`;
+    return refuse('version', 'version', version, allowed);
+  }
+  for (let v = version; v < current; v++) {
+    const step = steps[v];
+    if (!step) return refuse('version', 'version', version, 'a version with a known migration');
+    doc = { ...step(doc), version: v + 1 };
+  }
+  return { ok: true, value: doc };
+}
+
+function refuse(code: string, path: string, given: unknown, allowed: string): Outcome<Plain> {
+  return { ok: false, issues: [{ code, path, given: describe(given), allowed }] };
+}

@@ -1,0 +1,37 @@
+import { Choice, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
+import { StageBase } from './kinds/base.ts';
+import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
+import { Load } from './load.ts';
+import { Pack } from './pack.ts';
+
+export const FORMAT = 'mile-thread';
+export const VERSION = 1;
+
+/** What the thread must do. */
+export class Need {
+  @Quantity('h', 0, 1e6, 'How long it must last', { label: 'Must last' })
+  hours!: number;
+}
+
+/** A design: one path from a pack to its loads. This is the thread file. */
+export class ThreadDocument {
+  @Choice([FORMAT], 'Marks a thread file')
+  format!: typeof FORMAT;
+  @Whole(VERSION, VERSION, 'Version of the format')
+  version!: typeof VERSION;
+  @Text(120, 'Name of the thread')
+  name!: string;
+  @Text(4000, 'Notes', { optional: true })
+  notes?: string;
+  @Part(() => Need, 'What the thread must do')
+  need!: Need;
+  @Part(() => Pack, 'The pack')
+  pack!: Pack;
+  @PartsOf(() => StageBase, STAGE_VARIANTS, [0, 16], 'Stages')
+  stages!: Stage[];
+  @Parts(() => Load, [0, 32], 'Loads')
+  loads!: Load[];
+}
+
+/** Where a stage or load hangs when it hangs on the pack itself. */
+export const PACK = 'pack';

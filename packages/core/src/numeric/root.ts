@@ -1,0 +1,173 @@
+/** How a root search ended. `jump`: the sign changes across a discontinuity, there is no root there. */
+export type RootStatus = 'converged' | 'jump' | 'none';
+
+export interface RootResult {
+  status: RootStatus;
+  /** The root; at a `jump` the side where f > 0; with `none` the place of the largest f found. */
+  x: number;
+  /** Function evaluations spent. */
+  calls: number;
+}
+
+/**
+ * Root of f in a bracket by Brent's method.
+ * Source: R. P. Brent, Algorithms for Minimization without Derivatives (1973), ch. 4 (from memory).
+ *
+ * @param f continuous where it matters; f(low) ≥ 0 ≥ f(high)
+ * @param low [same as x] lower end, where f ≥ 0
+ * @param high upper end, where f ≤ 0
+ * @param tolerance absolute tolerance on x, > 0
+ * @param jumpSize |f| at both sides of the final bracket above which it is called a jump
+ */
+export function brent(
+  f: (x: number) => number,
+  low: number,
+  high: number,
+  tolerance: number,
+  jumpSize = Infinity,
+): RootResult {
+  let a = low;
+  let b = high;
+  let fa = f(a);
+  let fb = f(b);
+  let calls = 2;
+  if (fa === 0) return { status: 'converged', x: a, calls };
+  if (fb === 0) return { status: 'converged', x: b, calls };
+  if (fa < 0 || fb > 0) return { status: 'none', x: fa > fb ? a : b, calls };
+  let c = a;
+  let fc = fa;
+  let d = b - a;
+  let e = d;
+  // Brent's worst case is about the square of bisection's count; 200 is far beyond any bracket here.
+  while (calls < 200) {
+    if (fb > 0 === fc > 0) {
+      c = a;
+      fc = fa;
+      d = e = b - a;
+    }
+    if (Math.abs(fc) < Math.abs(fb)) {
+      a = b;
+      b = c;
+      c = a;
+      fa = fb;
+      fb = fc;
+      fc = fa;
+    }
+    const tol = 2 * Number.EPSILON * Math.abs(b) + tolerance / 2;
+    const half = (c - b) / 2;
+    if (Math.abs(half) <= tol || fb === 0) {
+      const jump = Math.abs(fb) > jumpSize && Math.abs(fc) > jumpSize;
+      if (!jump) return { status: 'converged', x: b, calls };
+      return { status: 'jump', x: fb > 0 ? b : c, calls };
+    }
+    if (Math.abs(e) >= tol && Math.abs(fa) > Math.abs(fb)) {
+      const s = fb / fa;
+      let p: number;
+      let q: number;
+      if (a === c) {
+        p = 2 * half * s;
+        q = 1 - s;
+      } else {
+        const r = fb / fc;
+        const t = fa / fc;
+        p = s * (2 * half * t * (t - r) - (b - a) * (r - 1));
+        q = (t - 1) * (r - 1) * (s - 1);
+      }
+      if (p > 0) q = -q;
+      else p = -p;
+      if (2 * p < Math.min(3 * half * q - Math.abs(tol * q), Math.abs(e * q))) {
+        e = d;
+        d = p / q;
+      } else {
+        d = half;
+        e = d;
+      }
+    } else {
+      d = half;
+      e = d;
+    }
+    a = b;
+    fa = fb;
+    b += Math.abs(d) > tol ? d : half > 0 ? tol : -tol;
+    fb = f(b);
+    calls++;
+  }
+  return { status: 'converged', x: b, calls };
+}
+
+/** Samples of the downward scan. Two roots closer than 1/48 of the range are told apart by the golden search. */
+const SCAN = 48;
+
+/**
+ * Highest root of f in (bottom, top], for functions with f(top) ≤ 0 that may have several roots, none,
+ * or jumps (f rises from negative to positive somewhere below the top and falls again: the two branches
+ * of a constant-power load). Scans downwards, then polishes with Brent; where no sample is positive it
+ * climbs to the largest sample by golden section, so that two nearly merged roots are not lost.
+ *
+ * @param f finite on (bottom, top]
+ * @param bottom lowest x considered
+ * @param top highest x considered
+ * @param tolerance absolute tolerance on x
+ * @param jumpSize see `brent`
+ */
+export function highestRoot(
+  f: (x: number) => number,
+  bottom: number,
+  top: number,
+  tolerance: number,
+  jumpSize = Infinity,
+): RootResult {
+  let calls = 1;
+  const atTop = f(top);
+  if (atTop >= 0) return { status: 'converged', x: top, calls };
+  const step = (top - bottom) / SCAN;
+  let above = top;
+  let best = top;
+  let fBest = atTop;
+  for (let k = 1; k <= SCAN; k++) {
+    const x = k === SCAN ? bottom : top - k * step;
+    const fx = f(x);
+    calls++;
+    if (fx >= 0) {
+      const polished = brent(f, x, above, tolerance, jumpSize);
+      return { ...polished, calls: calls + polished.calls };
+    }
+    if (fx > fBest) {
+      best = x;
+      fBest = fx;
+    }
+    above = x;
+  }
+  const peak = climb(f, Math.max(bottom, best - step), Math.min(top, best + step), tolerance);
+  calls += peak.calls;
+  if (peak.value < 0) return { status: 'none', x: peak.x, calls };
+  const polished = brent(f, peak.x, Math.min(top, best + step), tolerance, jumpSize);
+  return { ...polished, calls: calls + polished.calls };
+}
+
+/** Golden-section search for a maximum in [a, b]; stops early at the first f ≥ 0. */
+function climb(f: (x: number) => number, a: number, b: number, tolerance: number) {
+  const ratio = (Math.sqrt(5) - 1) / 2;
+  let x1 = b - ratio * (b - a);
+  let x2 = a + ratio * (b - a);
+  let f1 = f(x1);
+  let f2 = f(x2);
+  let calls = 2;
+  while (b - a > tolerance && f1 < 0 && f2 < 0 && calls < 120) {
+    if (f1 < f2) {
+      a = x1;
+      x1 = x2;
+      f1 = f2;
+      x2 = a + ratio * (b - a);
+      f2 = f(x2);
+    } else {
+      b = x2;
+      x2 = x1;
+      f2 = f1;
+      x1 = b - ratio * (b - a);
+      f1 = f(x1);
+    }
+    calls++;
+  }
+  return f1 > f2 ? { x: x1, value: f1, calls } : { x: x2, value: f2, calls };
+}

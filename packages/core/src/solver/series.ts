@@ -1,0 +1,63 @@
+/** Where each value of a row stands. Node values follow `FIXED` ones: stages first, then loads. */
+export const ROW = {
+  /** [s] */ time: 0,
+  /** 0…1 */ soc: 1,
+  /** [V] one cell, at its terminals */ cellVolts: 2,
+  /** [V] one cell, at rest */ restVolts: 3,
+  /** [A] one cell */ cellAmps: 4,
+  /** [V] where the path begins, behind protection and leads */ packVolts: 5,
+  /** [A] into the path */ packAmps: 6,
+} as const;
+const FIXED = 7;
+
+/** Where a stage's values stand from its first: input volts, input amps, output volts, output amps, mode. */
+export const STAGE_ROW = { inputVolts: 0, inputAmps: 1, outputVolts: 2, outputAmps: 3, mode: 4 } as const;
+const PER_STAGE = 5;
+/** Where a load's values stand from its first. */
+export const LOAD_ROW = { volts: 0, amps: 1 } as const;
+const PER_LOAD = 2;
+
+/** The run in rows, one an instant, all values of an instant side by side. Can be sent to a worker as it is. */
+export interface Series {
+  count: number;
+  stages: number;
+  loads: number;
+  /** [row-major] count × stride */
+  data: Float64Array;
+}
+
+/** Values in one row. */
+export function rowStride(stages: number, loads: number): number {
+  return FIXED + stages * PER_STAGE + loads * PER_LOAD;
+}
+
+/** Column of a stage's first value. */
+export function stageColumn(stage: number): number {
+  return FIXED + stage * PER_STAGE;
+}
+
+/** Column of a load's first value. */
+export function loadColumn(stages: number, load: number): number {
+  return FIXED + stages * PER_STAGE + load * PER_LOAD;
+}
+
+/** One column as its own array. */
+export function column(series: Series, index: number): Float64Array {
+  const stride = rowStride(series.stages, series.loads);
+  const values = new Float64Array(series.count);
+  for (let k = 0; k < series.count; k++) values[k] = series.data[k * stride + index]!;
+  return values;
+}
+
+/** Last row at or before a time. @param time [s] */
+export function rowAt(series: Series, time: number): number {
+  const stride = rowStride(series.stages, series.loads);
+  let lo = 0;
+  let hi = series.count - 1;
+  while (lo < hi) {
+    const mid = (lo + hi + 1) >> 1;
+    if (series.data[mid * stride]! <= time) lo = mid;
+    else hi = mid - 1;
+  }
+  return lo;
+}

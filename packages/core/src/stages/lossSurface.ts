@@ -1,0 +1,119 @@
+import type { LossPoint } from '../model/loss.ts';
+
+/** Loss power over input volts and output current, from readings. */
+export interface LossSurface {
+  /** [W] */
+  at(inputVolts: number, outputAmps: number): number;
+  outside(inputVolts: number, outputAmps: number): boolean;
+}
+
+interface Line {
+  volts: number;
+  amps: Float64Array;
+  watts: Float64Array;
+  /** P0, a, b of the least-squares P0 + a·I + b·I², none negative */
+  fit: readonly [number, number, number];
+}
+
+/**
+ * Interpolate loss power: linear in current along each group of equal input volts, linear in input volts
+ * between groups. Below the smallest and above the largest current of a group its fit P0 + a·I + b·I²
+ * continues, scaled to meet the last reading; beyond the input volts the nearest group holds.
+ * Loss is interpolated, not efficiency: efficiency bends sharply at light load where loss is nearly straight.
+ *
+ * @param points valid readings; at least one group
+ * @param setVolts [V] output the readings were taken at
+ */
+export function lossSurface(points: readonly LossPoint[], setVolts: number): LossSurface {
+  const lines = groupByVolts(points, setVolts);
+  const first = lines[0]!;
+  const last = lines[lines.length - 1]!;
+  const between = (vin: number): [Line, Line, number] => {
+    if (vin <= first.volts) return [first, first, 0];
+    if (vin >= last.volts) return [last, last, 0];
+    const k = lines.findIndex((l) => l.volts >= vin);
+    const [a, b] = [lines[k - 1]!, lines[k]!];
+    return [a, b, (vin - a.volts) / (b.volts - a.volts)];
+  };
+  return {
+    at(vin, iout) {
+      const [a, b, t] = between(vin);
+      return t === 0 ? along(a, iout) : (1 - t) * along(a, iout) + t * along(b, iout);
+    },
+    outside(vin, iout) {
+      const [a, b] = between(vin);
+      const inside = (l: Line) => iout >= l.amps[0]! && iout <= l.amps[l.amps.length - 1]!;
+      return vin < first.volts || vin > last.volts || !inside(a) || !inside(b);
+    },
+  };
+}
+
+function groupByVolts(points: readonly LossPoint[], setVolts: number): Line[] {
+  const groups = new Map<number, Map<number, number>>();
+  for (const p of points) {
+    const out = setVolts * p.outputAmps;
+    const watts = p.inputAmps !== undefined ? p.inputVolts * p.inputAmps - out : out / p.efficiency! - out;
+    const group = groups.get(p.inputVolts) ?? new Map<number, number>();
+    group.set(p.outputAmps, watts); // a reading repeated at the same place: the later one holds
+    groups.set(p.inputVolts, group);
+  }
+  const sorted = [...groups].sort(([a], [b]) => a - b);
+  return sorted.map(([volts, group]) => {
+    const pairs = [...group].sort(([a], [b]) => a - b);
+    const amps = Float64Array.from(pairs, ([i]) => i);
+    const watts = Float64Array.from(pairs, ([, p]) => p);
+    return { volts, amps, watts, fit: fitLoss(amps, watts) };
+  });
+}
+
+function along(line: Line, i: number): number {
+  const { amps, watts } = line;
+  const n = amps.length;
+  if (i < amps[0]!) return continued(line, i, 0);
+  if (i > amps[n - 1]!) return continued(line, i, n - 1);
+  let k = 1;
+  while (k < n - 1 && amps[k]! < i) k++;
+  if (n === 1) return watts[0]!;
+  const t = (i - amps[k - 1]!) / (amps[k]! - amps[k - 1]!);
+  return watts[k - 1]! + t * (watts[k]! - watts[k - 1]!);
+}
+
+function continued({ amps, watts, fit: [p0, a, b] }: Line, i: number, edge: number): number {
+  const at = (x: number) => p0 + a * x + b * x * x;
+  const there = at(amps[edge]!);
+  return there > 0 ? (watts[edge]! * at(i)) / there : watts[edge]!;
+}
+
+/** Least squares with no negative coefficient: tries the full model and drops terms that come out negative. */
+function fitLoss(amps: Float64Array, watts: Float64Array): readonly [number, number, number] {
+  const sets = [[0, 1, 2], [0, 2], [0, 1], [1, 2], [2], [1], [0]];
+  for (const terms of sets) {
+    if (terms.length > amps.length) continue;
+    const c = leastSquares(amps, watts, terms);
+    if (c && c.every((x) => x >= 0)) {
+      const full: [number, number, number] = [0, 0, 0];
+      terms.forEach((t, k) => (full[t] = c[k]!));
+      return full;
+    }
+  }
+  return [watts.reduce((s, w) => s + w, 0) / watts.length, 0, 0];
+}
+
+/** Normal equations by Gaussian elimination; at most three unknowns. */
+function leastSquares(x: Float64Array, y: Float64Array, powers: number[]): number[] | undefined {
+  const n = powers.length;
+  const rows = powers.map((p) => [
+    ...powers.map((q) => x.reduce((s, v) => s + v ** (p + q), 0)),
+    x.reduce((s, v, k) => s + v ** p * y[k]!, 0),
+  ]);
+  for (let k = 0; k < n; k++) {
+    const pivot = rows[k]![k]!;
+    if (Math.abs(pivot) < 1e-15) return undefined;
+    for (let r = 0; r < n; r++) {
+      if (r === k) continue;
+      const factor = rows[r]![k]! / pivot;
+      for (let c = k; c <= n; c++) rows[r]![c]! -= factor * rows[k]![c]!;
+    }
+  }
+  return rows.map((row, k) => row[n]! / row[k]!);
+}

@@ -1,0 +1,57 @@
+import { CELL_LIBRARY, type CellRecord, type Load, type Pack, type Stage, type ThreadDocument } from '../src/index.ts';
+
+/** A thread with everything ideal but what is given; for tests. */
+export function thread(parts: {
+  cell?: CellRecord;
+  pack?: Partial<Pack>;
+  stages?: Stage[];
+  loads: Load[];
+  hours?: number;
+}): ThreadDocument {
+  const pack: Pack = {
+    cell: parts.cell ?? CELL_LIBRARY['18650-energy']!,
+    series: 1,
+    parallel: 1,
+    startSoc: 1,
+    leads: [],
+    ...parts.pack,
+  };
+  const { stages = [], loads, hours = 1 } = parts;
+  return { format: 'mile-thread', version: 1, name: 'test', need: { hours }, pack, stages, loads };
+}
+
+/** A load on the pack that works from `min` volts. */
+export function load(draw: 'power' | 'current' | 'resistance', value: number, more: Partial<Load> = {}): Load {
+  const base = { id: 'load', name: 'Load', from: 'pack', range: { min: 0, max: 1000 }, essential: true };
+  return { ...base, draw, [draw]: value, grade: 'assumed', ...more };
+}
+
+/** A cell with a straight OCV, one resistance and no branches. */
+export function plainCell(capacityAh: number, empty: number, full: number, ohms: number): CellRecord {
+  return {
+    name: 'plain',
+    chemistry: 'other',
+    capacityAh,
+    fullVolts: full,
+    endVolts: empty + 0.01,
+    damageVolts: 0,
+    ocv: { soc: [0, 1], volts: [empty, full] },
+    r0: { soc: [0, 1], ohms: [ohms, ohms] },
+    branches: [],
+    dischargeRate: 100,
+    chargeRate: 1,
+    selfDischargePerMonth: 0,
+    grade: 'assumed',
+  };
+}
+
+/** The same cell with all its resistance in series and no branches. */
+export function quasiStatic(cell: CellRecord): CellRecord {
+  const ohms = cell.r0.ohms.map((r, k) => cell.branches.reduce((sum, b) => sum + b.ohms[k]!, r));
+  return { ...cell, r0: { soc: cell.r0.soc, ohms }, branches: [] };
+}
+
+/** Protection that never acts, with a resistance. */
+export function seriesOhms(resistance: number, cutoffVolts = 0.1): NonNullable<Pack['protection']> {
+  return { cutoffVolts, tripCurrent: 2000, resistance, quiescentCurrent: 0, grade: 'assumed' };
+}
