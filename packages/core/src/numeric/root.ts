@@ -121,28 +121,45 @@ export function highestRoot(
   const atTop = f(top);
   if (atTop >= 0) return { status: 'converged', x: top, calls };
   const step = (top - bottom) / SCAN;
-  let above = top;
+  let above = top; // the sample before
+  let fAbove = atTop;
+  let fAboveThat = Infinity; // and the one before that
   let best = top;
   let fBest = atTop;
+  const polish = (low: number, high: number): RootResult => {
+    const polished = brent(f, low, high, tolerance, jumpSize);
+    return { ...polished, calls: calls + polished.calls };
+  };
+  /** A hump of f between two samples that are both negative: its top may be above zero. */
+  const hump = (low: number, high: number): RootResult | undefined => {
+    const peak = climb(f, low, high, tolerance);
+    calls += peak.calls;
+    return peak.value >= 0 ? polish(peak.x, high) : undefined;
+  };
   for (let k = 1; k <= SCAN; k++) {
     const x = k === SCAN ? bottom : top - k * step;
     const fx = f(x);
     calls++;
+    if (fAbove > fAboveThat && fAbove > fx) {
+      const found = hump(x, Math.min(top, above + step));
+      if (found) return found;
+    }
     if (fx >= 0) {
-      const polished = brent(f, x, above, tolerance, jumpSize);
-      return { ...polished, calls: calls + polished.calls };
+      const found = polish(x, above);
+      if (found.status !== 'jump') return found;
+      // The sign changed by a jump; a hump may still stand between it and the sample above.
+      return hump(found.x + tolerance, Math.min(top, above + step)) ?? { ...found, calls };
     }
     if (fx > fBest) {
       best = x;
       fBest = fx;
     }
+    fAboveThat = fAbove;
     above = x;
+    fAbove = fx;
   }
-  const peak = climb(f, Math.max(bottom, best - step), Math.min(top, best + step), tolerance);
-  calls += peak.calls;
-  if (peak.value < 0) return { status: 'none', x: peak.x, calls };
-  const polished = brent(f, peak.x, Math.min(top, best + step), tolerance, jumpSize);
-  return { ...polished, calls: calls + polished.calls };
+  const last = hump(Math.max(bottom, best - step), Math.min(top, best + step));
+  return last ?? { status: 'none', x: best, calls };
 }
 
 /** Golden-section search for a maximum in [a, b]; stops early at the first f ≥ 0. */

@@ -2,7 +2,8 @@ import { brent } from '../numeric/root.ts';
 import { modeIndex } from '../stages/point.ts';
 import type { CellState } from './cellState.ts';
 
-const COLLAPSED_MODE = modeIndex('collapsed');
+/** Modes in which a stage no longer gives what it is set to for want of power. */
+const GIVEN_UP = [modeIndex('collapsed'), modeIndex('currentLimit')];
 
 /** The most a pack can give into this tree at one state of charge. */
 export interface Nose {
@@ -22,7 +23,8 @@ export interface Nose {
 const SCALE_TOLERANCE = 1e-10;
 
 /**
- * Nose point: scale all loads together and find the largest scale for which an operating point exists.
+ * Nose point: scale all loads together and find the largest scale for which an operating point exists with
+ * no stage in its current limit.
  * For one constant-power load behind R this is P = E²/(4R) at V = E/2.
  *
  * @param state the instant; its tree is left as it was
@@ -34,7 +36,7 @@ export function nosePoint(state: CellState): Nose | undefined {
   const exists = (scale: number) => {
     tree.setLoadScale(scale);
     const found = state.solveInstant(NaN);
-    const alive = found.status === 'converged' && !tree.points.some((p) => p.mode === COLLAPSED_MODE);
+    const alive = found.status === 'converged' && !tree.points.some((p) => GIVEN_UP.includes(p.mode));
     if (alive) {
       let loadWatts = 0;
       for (let l = 0; l < tree.loads.length; l++) loadWatts += tree.loadVolts[l]! * tree.loadAmps[l]!;
