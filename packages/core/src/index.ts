@@ -32,3 +32,8 @@ export * from './solver/result.ts';
 export * from './solver/simulate.ts';
 export type { Ledger, LedgerEntry } from './solver/ledger.ts';
 export type { Idle } from './solver/idle.ts';
+export * from './checks/finding.ts';
+export { findings } from './checks/checks.ts';
+export { AIR } from './checks/heat.ts';
+export { seriesCsv } from './io/seriesCsv.ts';
+export { demoThreads } from './demo/threads.ts';

@@ -95,8 +95,11 @@ export function brent(
   return { status: 'converged', x: b, calls };
 }
 
-/** Samples of the downward scan. Two roots closer than 1/48 of the range are told apart by the golden search. */
+/** Samples of the downward scan. Two roots closer than a sample apart are found by the golden search. */
 const SCAN = 48;
+
+/** Relative width at which the golden search for a hump ends; f is flat there to its square. */
+const HUMP = 1e-7;
 
 /**
  * Highest root of f in (bottom, top], for functions with f(top) ≤ 0 that may have several roots, none,
@@ -109,6 +112,7 @@ const SCAN = 48;
  * @param top highest x considered
  * @param tolerance absolute tolerance on x
  * @param jumpSize see `brent`
+ * @param samples of the scan; fewer where searches are nested and their costs multiply
  */
 export function highestRoot(
   f: (x: number) => number,
@@ -116,11 +120,12 @@ export function highestRoot(
   top: number,
   tolerance: number,
   jumpSize = Infinity,
+  samples = SCAN,
 ): RootResult {
   let calls = 1;
   const atTop = f(top);
   if (atTop >= 0) return { status: 'converged', x: top, calls };
-  const step = (top - bottom) / SCAN;
+  const step = (top - bottom) / samples;
   let above = top; // the sample before
   let fAbove = atTop;
   let fAboveThat = Infinity; // and the one before that
@@ -132,12 +137,12 @@ export function highestRoot(
   };
   /** A hump of f between two samples that are both negative: its top may be above zero. */
   const hump = (low: number, high: number): RootResult | undefined => {
-    const peak = climb(f, low, high, tolerance);
+    const peak = climb(f, low, high, HUMP * top);
     calls += peak.calls;
     return peak.value >= 0 ? polish(peak.x, high) : undefined;
   };
-  for (let k = 1; k <= SCAN; k++) {
-    const x = k === SCAN ? bottom : top - k * step;
+  for (let k = 1; k <= samples; k++) {
+    const x = k === samples ? bottom : top - k * step;
     const fx = f(x);
     calls++;
     if (fAbove > fAboveThat && fAbove > fx) {
@@ -162,15 +167,15 @@ export function highestRoot(
   return last ?? { status: 'none', x: best, calls };
 }
 
-/** Golden-section search for a maximum in [a, b]; stops early at the first f ≥ 0. */
-function climb(f: (x: number) => number, a: number, b: number, tolerance: number) {
+/** Golden-section search for a maximum in [a, b], to `width`; stops early at the first f ≥ 0. */
+function climb(f: (x: number) => number, a: number, b: number, width: number) {
   const ratio = (Math.sqrt(5) - 1) / 2;
   let x1 = b - ratio * (b - a);
   let x2 = a + ratio * (b - a);
   let f1 = f(x1);
   let f2 = f(x2);
   let calls = 2;
-  while (b - a > tolerance && f1 < 0 && f2 < 0 && calls < 120) {
+  while (b - a > width && f1 < 0 && f2 < 0 && calls < 120) {
     if (f1 < f2) {
       a = x1;
       x1 = x2;
@@ -187,4 +192,40 @@ function climb(f: (x: number) => number, a: number, b: number, tolerance: number
     calls++;
   }
   return f1 > f2 ? { x: x1, value: f1, calls } : { x: x2, value: f2, calls };
+}
+
+/** Secant steps before `descend` gives up; three or four are the rule. */
+const FAST_STEPS = 12;
+
+/**
+ * Root of f by secants from a point on its right, for f that falls there: the stable branch of a rail or a
+ * pack. Where f is concave (constant power behind a resistance) every iterate stays on the right of the
+ * highest root, so that root is found. Gives up rather than stray: the caller then searches the whole range.
+ *
+ * @param start where to begin; f(start) ≤ 0 or close to it
+ * @param small |f| that counts as zero
+ * @returns the root, where f was evaluated last, or NaN
+ */
+export function descend(
+  f: (x: number) => number,
+  bottom: number,
+  top: number,
+  start: number,
+  small: number,
+): number {
+  let x0 = start;
+  let f0 = f(x0);
+  if (Math.abs(f0) <= small) return x0;
+  let x1 = Math.min(top, x0 + f0);
+  for (let k = 0; k < FAST_STEPS && x1 > bottom && x1 !== x0; k++) {
+    const f1 = f(x1);
+    if (Math.abs(f1) <= small) return x1;
+    const slope = (f1 - f0) / (x1 - x0);
+    // A slope that is not clearly falling means the nose is near, or that a jump lies between.
+    if (!(slope < -1e-3)) return NaN;
+    x0 = x1;
+    f0 = f1;
+    x1 = Math.min(top, x1 - f1 / slope);
+  }
+  return NaN;
 }

@@ -24,6 +24,27 @@ export class HoldKeeper {
   }
 
   /**
+   * Hold the stages whose rail collapses even from a stiff supply, leaves first: their load is beyond their
+   * limits for good. Without this, searches for an operating point nest in one another to no end.
+   */
+  holdHopeless(): void {
+    const { tree } = this.state;
+    const open = this.state.prepareInstant();
+    const fed = (k: number): number => {
+      const p = tree.parent(k);
+      if (p < 0) return open;
+      const above = tree.stages[p]!;
+      // A boost passes a higher input through; whichever is larger is the stiffest supply there can be.
+      return isRegulated(above) ? Math.max(above.outputVolts, above.kind === 'boost' ? fed(p) : 0) : fed(p);
+    };
+    const depth = (k: number): number => (tree.parent(k) < 0 ? 0 : 1 + depth(tree.parent(k)));
+    const leavesFirst = tree.stages.map((_, k) => k).sort((a, b) => depth(b) - depth(a));
+    for (const k of leavesFirst) {
+      if (tree.probe(k, fed(k)).mode === COLLAPSED_MODE) tree.hold(k, COLLAPSED);
+    }
+  }
+
+  /**
    * Solve the present instant and apply holds until nothing changes.
    * @returns the last solve; its status is `none` when the pack has collapsed
    */

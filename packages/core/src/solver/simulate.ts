@@ -89,6 +89,7 @@ class Run {
   }
 
   private run(): DeadEnd {
+    this.holds.holdHopeless();
     if (this.holds.settle(NaN).status === 'none') return this.collapse();
     this.enter();
     let h = FIRST_STEP;

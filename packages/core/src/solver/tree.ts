@@ -18,6 +18,14 @@ const HELD_MODE = [
   modeIndex('collapsed'),
 ] as const;
 const UNFED = modeIndex('unfed');
+const COLLAPSED_MODE = modeIndex('collapsed');
+
+/**
+ * Stage solves allowed in one evaluation of the tree. A sound design needs tens; stages stacked on stages
+ * that are all at their limits multiply their searches. Past this, what is left counts as collapsed, which is
+ * what such a chain does.
+ */
+const MOST_SOLVES = 3000;
 
 /** [A] A stage's own draw with no load, as stated by its model. */
 export function ownDraw(stage: Stage): number {
@@ -42,6 +50,8 @@ export class Tree {
   readonly held: Uint8Array;
   /** factor on every load's current; 1 in use, 0 for the idle draw */
   private scale = 1;
+  /** stage solves in the evaluation under way */
+  private solves = 0;
   private readonly solvers: StageSolver[];
   private readonly laws: LoadCurrent[];
   private readonly railLoads: Int32Array[];
@@ -75,6 +85,7 @@ export class Tree {
 
   /** [A] drawn from the pack at `volts`. */
   amps(volts: number): number {
+    this.solves = 0;
     return this.railAmps(0, volts);
   }
 
@@ -82,6 +93,18 @@ export class Tree {
   setLoadScale(scale: number): void {
     this.scale = scale;
     this.forget();
+  }
+
+  /** Index of the stage a stage hangs on; -1 for the pack. */
+  parent(stage: number): number {
+    return this.stages.findIndex((s) => s.id === this.stages[stage]!.from);
+  }
+
+  /** Solve one stage and what hangs on it from a stiff supply of `volts`. */
+  probe(stage: number, volts: number): StagePoint {
+    this.solves = 0;
+    this.stageAmps(stage, volts);
+    return this.points[stage]!;
   }
 
   hold(stage: number, why: number): void {
@@ -115,6 +138,7 @@ export class Tree {
     const held = this.held[k]!;
     if (!(volts > 0)) deadPoint(out, 0, 0, UNFED);
     else if (held !== ON) deadPoint(out, volts, this.offAmps[k]!, HELD_MODE[held]!);
+    else if (++this.solves > MOST_SOLVES) deadPoint(out, volts, this.offAmps[k]!, COLLAPSED_MODE);
     else this.solvers[k]!(volts, this.rails[k + 1]!, out);
     if (out.outputVolts === 0) this.railAmps(k + 1, 0);
     return out.inputAmps;

@@ -1,7 +1,10 @@
-import { brent, highestRoot } from '../numeric/root.ts';
+import { brent, descend, highestRoot } from '../numeric/root.ts';
 
 /** Lowest share of the open voltage looked at: below it a rail has collapsed for any load. */
 const FLOOR = 0.02;
+
+/** Samples of a search; stages hang on stages, and their searches multiply. */
+const SAMPLES = 16;
 
 /** Relative tolerance on a rail's voltage; far below the 1e-6 asked of the energy ledger. */
 const TOLERANCE = 1e-11;
@@ -12,7 +15,10 @@ const TOLERANCE = 1e-11;
  */
 export function highestVoltage(given: (volts: number) => number, open: number): number {
   if (!(open > 0)) return NaN;
-  const root = highestRoot((v) => given(v) - v, FLOOR * open, open, TOLERANCE * open);
+  const f = (v: number) => given(v) - v;
+  const fast = descend(f, FLOOR * open, open, open, TOLERANCE * open);
+  if (!Number.isNaN(fast)) return fast;
+  const root = highestRoot(f, FLOOR * open, open, TOLERANCE * open, Infinity, SAMPLES);
   return root.status === 'none' ? NaN : root.x;
 }
 
@@ -23,6 +29,8 @@ export function voltageBetween(given: (volts: number) => number, low: number, hi
 
 /** Highest V in (0, top] for which slack(V) ≥ 0. @returns NaN when there is none. */
 export function highestAllowed(slack: (volts: number) => number, top: number): number {
-  const root = highestRoot(slack, FLOOR * top, top, TOLERANCE * top);
+  const fast = descend(slack, FLOOR * top, top, top, TOLERANCE);
+  if (!Number.isNaN(fast)) return fast;
+  const root = highestRoot(slack, FLOOR * top, top, TOLERANCE * top, Infinity, SAMPLES);
   return root.status === 'none' ? NaN : root.x;
 }

@@ -1,0 +1,153 @@
+import { formatQuantity } from '../units/formatQuantity.ts';
+import type { CheckContext } from './context.ts';
+import type { Finding } from './finding.ts';
+
+const A = (a: number) => formatQuantity(a, 'A');
+const V = (v: number) => formatQuantity(v, 'V');
+
+/** Currents beyond what cells, protection, fuse and leads stand. Worst values are up to the useful end. */
+export function current(c: CheckContext): Finding[] {
+  return [...cellRate(c), ...trip(c), ...fuse(c), ...leadDrop(c), ...stageLimits(c), ...collapse(c)];
+}
+
+function cellRate(c: CheckContext): Finding[] {
+  const { worstCell } = c.run;
+  const { dischargeRate } = c.doc.pack.cell;
+  const share = worstCell.rate / dischargeRate;
+  if (share <= 0.8) return [];
+  const parallel = Math.ceil(c.doc.pack.parallel * Math.max(share / 0.7, 1));
+  const over = share > 1;
+  return [
+    {
+      id: 'c-rate:cells',
+      severity: over ? 'danger' : 'tight',
+      element: 'cells',
+      title: over
+        ? `Each cell gives ${A(worstCell.amps)}, ${worstCell.rate.toFixed(2)} C; it is rated ${dischargeRate} C`
+        : `Each cell gives up to ${worstCell.rate.toFixed(2)} C of its rated ${dischargeRate} C`,
+      reason: 'At constant power the current is highest when the cells are lowest. Over its rating a cell overheats.',
+      from: worstCell.time,
+      action: {
+        label: `Use ${parallel} in parallel`,
+        edits: [{ op: 'replace', path: ['pack', 'parallel'], value: parallel }],
+      },
+    },
+  ];
+}
+
+function trip(c: CheckContext): Finding[] {
+  const { protection } = c.doc.pack;
+  if (!protection) return [];
+  const { most, mostTime } = c.extremes(c.column.packAmps);
+  const tripped = c.run.deadEnd.reason === 'trip';
+  if (!tripped && most < 0.7 * protection.tripCurrent) return [];
+  const room = Math.round((1 - most / protection.tripCurrent) * 100);
+  const wanted = Number((1.6 * Math.max(most, protection.tripCurrent)).toPrecision(2));
+  return [
+    {
+      id: 'trip:protection',
+      severity: tripped ? 'fails' : 'tight',
+      element: 'protection',
+      title: tripped
+        ? `Protection trips at ${A(protection.tripCurrent)} and cuts everything off`
+        : `Protection trips at ${A(protection.tripCurrent)}, the run draws ${A(most)}`,
+      reason: tripped
+        ? 'As the pack sags the converters draw more, until the board opens.'
+        : `Only ${room} % room, before any peak or inrush. Cold cells sag further and draw more.`,
+      from: tripped ? c.run.deadEnd.time : mostTime,
+      action: {
+        label: `Use a board that trips at ${A(wanted)}`,
+        edits: [{ op: 'replace', path: ['pack', 'protection', 'tripCurrent'], value: wanted }],
+      },
+    },
+  ];
+}
+
+/** Common practice, no source: run a fuse at no more than three quarters of its rating. */
+const FUSE_SHARE = 0.75;
+
+function fuse(c: CheckContext): Finding[] {
+  const { fuse } = c.doc.pack;
+  if (!fuse) return [];
+  const { most, mostTime } = c.extremes(c.column.packAmps);
+  if (most <= FUSE_SHARE * fuse.rating) return [];
+  const over = most > fuse.rating;
+  const rating = Number((most / FUSE_SHARE).toPrecision(2));
+  return [
+    {
+      id: 'fuse:fuse',
+      severity: over ? 'fails' : 'tight',
+      element: 'fuse',
+      title: over
+        ? `The run draws ${A(most)} through a ${A(fuse.rating)} fuse`
+        : `The fuse carries ${Math.round((100 * most) / fuse.rating)} % of its rating`,
+      reason: over
+        ? 'It may hold for minutes, but ages and opens.'
+        : 'Fuses carried above three quarters of their rating age and open early.',
+      from: mostTime,
+      action: {
+        label: `Use ${A(rating)}, if the wire stands it`,
+        edits: [{ op: 'replace', path: ['pack', 'fuse', 'rating'], value: rating }],
+      },
+    },
+  ];
+}
+
+/** Common practice, no source: keep the drop of the leads below 3 % of the pack. */
+const DROP_SHARE = 0.03;
+
+function leadDrop(c: CheckContext): Finding[] {
+  const ohms = c.source.elements
+    .filter((e) => e.id === 'leads' || e.id === 'connectors')
+    .reduce((sum, e) => sum + e.ohms, 0);
+  const { most, mostTime } = c.extremes(c.column.packAmps);
+  const drop = ohms * most;
+  const pack = c.doc.pack.series * c.extremes(c.column.cellVolts).least;
+  if (!(drop > DROP_SHARE * pack)) return [];
+  return [
+    {
+      id: 'drop:leads',
+      severity: 'tight',
+      element: 'leads',
+      title: `Leads and connectors drop ${V(drop)} at ${A(most)}`,
+      reason: `That is ${((100 * drop) / pack).toFixed(1)} % of the pack and ${formatQuantity(drop * most, 'W')} of heat; thicker or shorter leads give it back.`,
+      from: mostTime,
+    },
+  ];
+}
+
+function stageLimits(c: CheckContext): Finding[] {
+  const found: Finding[] = [];
+  for (const stage of c.doc.stages) {
+    const limited = c.run.stageModes[stage.id]?.find((m) => m.mode === 'currentLimit' || m.mode === 'collapsed');
+    if (!limited || limited.from > c.run.usefulEnd.time * (1 + 1e-9)) continue;
+    const collapsed = limited.mode === 'collapsed';
+    found.push({
+      id: `current-limit:${stage.id}`,
+      severity: limited.from < c.doc.need.hours * 3600 ? 'fails' : 'tight',
+      element: stage.id,
+      title: `${stage.name} ${collapsed ? 'collapses' : 'reaches its current limit'}`,
+      reason: collapsed
+        ? 'Its loads ask for more power the lower their volts, more than it can give: the output falls to nothing.'
+        : 'It folds its output back; the rail no longer stands at its set volts.',
+      from: limited.from,
+    });
+  }
+  return found;
+}
+
+function collapse(c: CheckContext): Finding[] {
+  const { reason, time, nose } = c.run.deadEnd;
+  if (reason !== 'collapse') return [];
+  const most = nose ? ` The most it can give there is ${formatQuantity(nose.watts, 'W')} at ${V(nose.volts)}.` : '';
+  return [
+    {
+      id: 'collapse:cells',
+      severity: time < c.doc.need.hours * 3600 ? 'fails' : 'tight',
+      element: 'cells',
+      title: 'The pack collapses under its load',
+      reason: `The loads ask for constant power: as volts fall current rises, until no current gives that power.${most}`,
+      from: time,
+    },
+  ];
+}

@@ -1,0 +1,27 @@
+import type { Edit } from '../model/edit.ts';
+
+/** danger: someone can be hurt or a cell destroyed; fails: it will not do its job; tight: little room; note. */
+export const SEVERITIES = ['danger', 'fails', 'tight', 'note'] as const;
+export type Severity = (typeof SEVERITIES)[number];
+
+/** A change that answers a finding. */
+export interface Action {
+  /** what the button says */
+  label: string;
+  edits: Edit[];
+}
+
+/** One thing a check has to say: what, where, from when, by how much, why, and what can be done. */
+export interface Finding {
+  /** stable: check's name and the element, so that a finding can be told from its neighbour */
+  id: string;
+  severity: Severity;
+  /** `cells`, `protection`, `fuse`, `leads`, or the id of a stage or load */
+  element: string;
+  title: string;
+  /** the physical reason with its numbers, one or two sentences */
+  reason: string;
+  /** [s] from when in the run it holds; absent when it always does */
+  from?: number;
+  action?: Action;
+}

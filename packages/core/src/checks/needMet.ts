@@ -1,0 +1,42 @@
+import { formatDuration } from '../units/formatQuantity.ts';
+import type { CheckContext } from './context.ts';
+import type { Finding } from './finding.ts';
+
+/** Whether it lasts. */
+export function needMet(c: CheckContext): Finding[] {
+  const hours = c.run.usefulEnd.time / 3600;
+  const wanted = c.doc.need.hours;
+  if (c.doc.loads.length === 0) return [];
+  if (hours >= wanted) {
+    if (hours >= 1.1 * wanted) return [];
+    return [
+      {
+        id: 'need:cells',
+        severity: 'tight',
+        element: 'cells',
+        title: `It lasts ${formatDuration(hours)}, only just the ${formatDuration(wanted)} needed`,
+        reason: 'Aged or cold cells hold less than a tenth more than this leaves room for.',
+      },
+    ];
+  }
+  const parallel = Math.ceil((c.doc.pack.parallel * wanted * 1.1) / Math.max(hours, 1e-3));
+  const useful = hours > 0.02 && parallel <= 20;
+  return [
+    {
+      id: 'need:cells',
+      severity: 'fails',
+      element: 'cells',
+      title: `It lasts ${formatDuration(hours)}; ${formatDuration(wanted)} are needed`,
+      reason: `Short by ${formatDuration(wanted - hours)}.`,
+      from: c.run.usefulEnd.time,
+      ...(useful
+        ? {
+            action: {
+              label: `Use ${parallel} cells in parallel`,
+              edits: [{ op: 'replace' as const, path: ['pack', 'parallel'], value: parallel }],
+            },
+          }
+        : {}),
+    },
+  ];
+}

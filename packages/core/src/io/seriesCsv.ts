@@ -1,0 +1,26 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import { MODES } from '../stages/point.ts';
+import { rowStride, stageColumn, STAGE_ROW, type Series } from '../solver/series.ts';
+
+/** The run as CSV: comma, decimal point, units in the header, one row an instant, CRLF as RFC 4180 asks. */
+export function seriesCsv(doc: ThreadDocument, series: Series): string {
+  const stages = doc.stages.flatMap((s) =>
+    ['in (V)', 'in (A)', 'out (V)', 'out (A)', 'mode'].map((n) => `${s.name} ${n}`),
+  );
+  const loads = doc.loads.flatMap((l) => [`${l.name} (V)`, `${l.name} (A)`]);
+  const fixed = ['time (s)', 'state of charge', 'cell (V)', 'cell at rest (V)', 'cell (A)', 'pack (V)', 'pack (A)'];
+  const modes = new Set(doc.stages.map((_, k) => stageColumn(k) + STAGE_ROW.mode));
+  const stride = rowStride(series.stages, series.loads);
+  const lines = [[...fixed, ...stages, ...loads].map(quoted).join(',')];
+  for (let r = 0; r < series.count; r++) {
+    const row = Array.from(series.data.subarray(r * stride, (r + 1) * stride));
+    lines.push(row.map((v, c) => (modes.has(c) ? MODES[v]! : String(Number(v.toPrecision(8))))).join(','));
+  }
+  return `${lines.join('\r\n')}\r\n`;
+}
+
+function quoted(text: string): string {
+  // A name that starts like a formula is defused, so that a spreadsheet does not run it.
+  const safe = /^[=+\-@]/.test(text) ? `'${text}` : text;
+  return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
+}
