@@ -13,7 +13,8 @@ import { thread } from './build.ts';
 const KINDS = Object.keys(STAGE_KINDS) as StageKind[];
 const amps = fc.double({ min: 0.001, max: 3, noNaN: true });
 /** Records with Object's prototype, as JSON gives them. */
-const plain = <T>(shape: { [K in keyof T]: fc.Arbitrary<T[K]> }) => fc.record(shape, { noNullPrototype: true });
+const plain = <T>(shape: { [K in keyof T]: fc.Arbitrary<T[K]> }) =>
+  fc.record(shape, { noNullPrototype: true });
 const part = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
 const loss: fc.Arbitrary<Loss> = fc.oneof(

@@ -1,4 +1,11 @@
-import { CELL_LIBRARY, type CellRecord, type Load, type Pack, type Stage, type ThreadDocument } from '../src/index.ts';
+import {
+  CELL_LIBRARY,
+  type CellRecord,
+  type Load,
+  type Pack,
+  type Stage,
+  type ThreadDocument,
+} from '../src/index.ts';
 
 /** A thread with everything ideal but what is given; for tests. */
 export function thread(parts: {
@@ -21,7 +28,11 @@ export function thread(parts: {
 }
 
 /** A load on the pack that works from `min` volts. */
-export function load(draw: 'power' | 'current' | 'resistance', value: number, more: Partial<Load> = {}): Load {
+export function load(
+  draw: 'power' | 'current' | 'resistance',
+  value: number,
+  more: Partial<Load> = {},
+): Load {
   const base = { id: 'load', name: 'Load', from: 'pack', range: { min: 0, max: 1000 }, essential: true };
   return { ...base, draw, [draw]: value, grade: 'assumed', ...more };
 }

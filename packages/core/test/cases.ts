@@ -44,7 +44,8 @@ export function meets(c: Case, results: Record<string, unknown>, elsewhere: stri
     const got = results[name];
     if (Array.isArray(wanted.value)) {
       wanted.value.forEach((w, k) => close(`${c.id} ${name}[${k}]`, (got as number[])[k]!, w, wanted));
-    } else if (typeof wanted.value === 'number') close(`${c.id} ${name}`, got as number, wanted.value, wanted);
+    } else if (typeof wanted.value === 'number')
+      close(`${c.id} ${name}`, got as number, wanted.value, wanted);
     else expect(got, `${c.id} ${name}`).toBe(wanted.value);
   }
 }

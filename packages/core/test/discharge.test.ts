@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { CELL_LIBRARY, packSource, ROW, rowStride, simulate, type Load, type RunResult } from '../src/index.ts';
+import {
+  CELL_LIBRARY,
+  packSource,
+  ROW,
+  rowStride,
+  simulate,
+  type Load,
+  type RunResult,
+} from '../src/index.ts';
 import { CellState } from '../src/solver/cellState.ts';
 import { nosePoint } from '../src/solver/nose.ts';
 import { Tree } from '../src/solver/tree.ts';

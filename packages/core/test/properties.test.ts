@@ -30,7 +30,8 @@ describe('laws of any run', () => {
         expect(run.deadEnd.reason).not.toBe('');
         const { data, count } = run.series;
         const stride = data.length / Math.max(1, count);
-        for (let k = 1; k < count; k++) expect(data[k * stride]!).toBeGreaterThanOrEqual(data[(k - 1) * stride]!);
+        for (let k = 1; k < count; k++)
+          expect(data[k * stride]!).toBeGreaterThanOrEqual(data[(k - 1) * stride]!);
       }),
       { numRuns: 600, seed: 20261124 },
     );
@@ -44,7 +45,11 @@ describe('laws of any run', () => {
     more: fc.double({ min: 0.001, max: 0.3, noNaN: true }),
     series: fc.integer({ min: 1, max: 4 }),
   });
-  const design = (r: { cell: never; watts: number; volts: number; series: number }, ohms: number, parallel = 1) =>
+  const design = (
+    r: { cell: never; watts: number; volts: number; series: number },
+    ohms: number,
+    parallel = 1,
+  ) =>
     thread({
       cell: r.cell,
       pack: { series: r.series, parallel, protection: seriesOhms(ohms, 2.2) },

@@ -25,7 +25,8 @@ function cellRate(c: CheckContext): Finding[] {
       title: over
         ? `Each cell gives ${A(worstCell.amps)}, ${worstCell.rate.toFixed(2)} C; it is rated ${dischargeRate} C`
         : `Each cell gives up to ${worstCell.rate.toFixed(2)} C of its rated ${dischargeRate} C`,
-      reason: 'At constant power the current is highest when the cells are lowest. Over its rating a cell overheats.',
+      reason:
+        'At constant power the current is highest when the cells are lowest. Over its rating a cell overheats.',
       from: worstCell.time,
       action: {
         label: `Use ${parallel} in parallel`,
@@ -119,7 +120,9 @@ function leadDrop(c: CheckContext): Finding[] {
 function stageLimits(c: CheckContext): Finding[] {
   const found: Finding[] = [];
   for (const stage of c.doc.stages) {
-    const limited = c.run.stageModes[stage.id]?.find((m) => m.mode === 'currentLimit' || m.mode === 'collapsed');
+    const limited = c.run.stageModes[stage.id]?.find(
+      (m) => m.mode === 'currentLimit' || m.mode === 'collapsed',
+    );
     if (!limited || limited.from > c.run.usefulEnd.time * (1 + 1e-9)) continue;
     const collapsed = limited.mode === 'collapsed';
     found.push({
@@ -139,7 +142,9 @@ function stageLimits(c: CheckContext): Finding[] {
 function collapse(c: CheckContext): Finding[] {
   const { reason, time, nose } = c.run.deadEnd;
   if (reason !== 'collapse') return [];
-  const most = nose ? ` The most it can give there is ${formatQuantity(nose.watts, 'W')} at ${V(nose.volts)}.` : '';
+  const most = nose
+    ? ` The most it can give there is ${formatQuantity(nose.watts, 'W')} at ${V(nose.volts)}.`
+    : '';
   return [
     {
       id: 'collapse:cells',

@@ -15,7 +15,7 @@ export function needMet(c: CheckContext): Finding[] {
         severity: 'tight',
         element: 'cells',
         title: `It lasts ${formatDuration(hours)}, only just the ${formatDuration(wanted)} needed`,
-        reason: 'Aged or cold cells hold less than a tenth more than this leaves room for.',
+        reason: 'Cold or aged cells easily hold a tenth less than new ones at room temperature.',
       },
     ];
   }

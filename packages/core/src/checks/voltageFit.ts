@@ -109,7 +109,8 @@ function stageInputs(c: CheckContext): Finding[] {
         severity: 'tight',
         element: stage.id,
         title: `${stage.name} sees up to ${V(most)} of the ${V(stage.maxInput)} it stands`,
-        reason: 'Ringing of long leads at plug-in can double a step for a moment; little room is left for it.',
+        reason:
+          'Ringing of long leads at plug-in can double a step for a moment; little room is left for it.',
       });
     }
     const locked = c.run.stageModes[stage.id]?.find((m) => m.mode === 'lockedOut');
@@ -175,7 +176,9 @@ function passThrough(c: CheckContext): Finding[] {
     const most = highestInput(c.doc, stage.from) - stage.rectifierVolts;
     if (!passing && most <= stage.outputVolts) return;
     const volts = Math.max(c.extremes(c.column.stage(k, 'outputVolts')).most, stage.outputVolts);
-    const passes = passing ? `gives up to ${V(Math.max(volts, most))}` : `can give up to ${V(most)} at light load`;
+    const passes = passing
+      ? `gives up to ${V(Math.max(volts, most))}`
+      : `can give up to ${V(most)} at light load`;
     found.push({
       id: `pass-through:${stage.id}`,
       severity: 'fails',

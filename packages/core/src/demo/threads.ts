@@ -20,7 +20,8 @@ function tidePoolMicroscope(): ThreadDocument {
     format: FORMAT,
     version: VERSION,
     name: 'Tide-pool microscope',
-    notes: 'Field microscope for rock pools: ring lamp, camera and a motorised stage, one afternoon at a time.',
+    notes:
+      'Field microscope for rock pools: ring lamp, camera and a motorised stage, one afternoon at a time.',
     need: { hours: 4 },
     pack: {
       cell: CELL_LIBRARY['18650-energy']!,
@@ -149,7 +150,8 @@ function lakeWaterSampler(): ThreadDocument {
     format: FORMAT,
     version: VERSION,
     name: 'Lake water sampler',
-    notes: 'Forty samples of 90 s make an hour of pumping; the run shows that hour. A month of waiting shows on the shelf.',
+    notes:
+      'Forty samples of 90 s make an hour of pumping; the run shows that hour. A month of waiting shows on the shelf.',
     need: { hours: 1 },
     pack: {
       cell: CELL_LIBRARY['21700-energy']!,

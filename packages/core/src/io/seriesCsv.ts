@@ -8,7 +8,15 @@ export function seriesCsv(doc: ThreadDocument, series: Series): string {
     ['in (V)', 'in (A)', 'out (V)', 'out (A)', 'mode'].map((n) => `${s.name} ${n}`),
   );
   const loads = doc.loads.flatMap((l) => [`${l.name} (V)`, `${l.name} (A)`]);
-  const fixed = ['time (s)', 'state of charge', 'cell (V)', 'cell at rest (V)', 'cell (A)', 'pack (V)', 'pack (A)'];
+  const fixed = [
+    'time (s)',
+    'state of charge',
+    'cell (V)',
+    'cell at rest (V)',
+    'cell (A)',
+    'pack (V)',
+    'pack (A)',
+  ];
   const modes = new Set(doc.stages.map((_, k) => stageColumn(k) + STAGE_ROW.mode));
   const stride = rowStride(series.stages, series.loads);
   const lines = [[...fixed, ...stages, ...loads].map(quoted).join(',')];

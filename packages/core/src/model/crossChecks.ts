@@ -30,7 +30,9 @@ function references(doc: ThreadDocument): Issue[] {
     let at: string | undefined = stage.from;
     for (let hops = 0; at !== undefined && at !== PACK; hops++) {
       if (hops > doc.stages.length) {
-        found.push(issue('reference', `stages[${k}].from`, stage.from, 'a place that leads back to the pack'));
+        found.push(
+          issue('reference', `stages[${k}].from`, stage.from, 'a place that leads back to the pack'),
+        );
         break;
       }
       at = parent.get(at);
@@ -57,7 +59,9 @@ function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
   table('r0', cell.r0.soc, ['ohms', cell.r0.ohms]);
   cell.branches.forEach((b, k) => table(`branches[${k}]`, b.soc, ['ohms', b.ohms], ['farads', b.farads]));
   if (cell.ocv.volts.some((v, k) => k > 0 && v < cell.ocv.volts[k - 1]!)) {
-    found.push(issue('range', 'pack.cell.ocv.volts', cell.ocv.volts, 'volts that never fall as charge rises'));
+    found.push(
+      issue('range', 'pack.cell.ocv.volts', cell.ocv.volts, 'volts that never fall as charge rises'),
+    );
   }
   if (!(cell.damageVolts <= cell.endVolts && cell.endVolts < cell.fullVolts)) {
     const given = `${cell.damageVolts}, ${cell.endVolts}, ${cell.fullVolts}`;
@@ -89,7 +93,9 @@ function relations(doc: ThreadDocument): Issue[] {
         found.push(issue('missing', at, p, 'exactly one of efficiency and inputAmps'));
       } else if (p.inputAmps !== undefined && p.inputAmps * p.inputVolts < p.outputAmps * stage.outputVolts) {
         const least = ((p.outputAmps * stage.outputVolts) / p.inputVolts).toPrecision(4);
-        found.push(issue('range', `${at}.inputAmps`, p.inputAmps, `at least ${least} A: no more out than in`));
+        found.push(
+          issue('range', `${at}.inputAmps`, p.inputAmps, `at least ${least} A: no more out than in`),
+        );
       }
     });
   });

@@ -28,8 +28,12 @@ export function parseThread(text: string): Outcome<ThreadDocument> {
   try {
     data = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch (error) {
-    const given = text.trim() === '' ? 'an empty file' : `text that is not JSON (${(error as Error).message})`;
-    return { ok: false, issues: [{ code: 'syntax', path: '', given, allowed: 'a whole thread file in JSON' }] };
+    const given =
+      text.trim() === '' ? 'an empty file' : `text that is not JSON (${(error as Error).message})`;
+    return {
+      ok: false,
+      issues: [{ code: 'syntax', path: '', given, allowed: 'a whole thread file in JSON' }],
+    };
   }
   return decodeThread(data);
 }
@@ -52,7 +56,11 @@ export function validateAs(model: new () => object, data: object): Issue[] {
 
 function flatten(error: ValidationError, prefix: string): Issue[] {
   const index = /^\d+$/.test(error.property);
-  const path = index ? `${prefix}[${error.property}]` : prefix ? `${prefix}.${error.property}` : error.property;
+  const path = index
+    ? `${prefix}[${error.property}]`
+    : prefix
+      ? `${prefix}.${error.property}`
+      : error.property;
   const children = (error.children ?? []).flatMap((c) => flatten(c, path));
   const broken = Object.keys(error.constraints ?? {});
   if (broken.length === 0) return children;

@@ -68,7 +68,11 @@ interface Extra {
   label?: string;
 }
 
-function note(meta: Omit<FieldMeta, 'optional' | 'label'>, extra: Extra | undefined, rules: PropertyDecorator[]) {
+function note(
+  meta: Omit<FieldMeta, 'optional' | 'label'>,
+  extra: Extra | undefined,
+  rules: PropertyDecorator[],
+) {
   return (target: object, name: string | symbol) => {
     const fields = table.get(target) ?? new Map<string, FieldMeta>();
     table.set(target, fields);

@@ -85,7 +85,8 @@ export class HoldKeeper {
       tree.hold(k, ON);
       const found = this.state.solveInstant(NaN);
       const p = tree.points[k]!;
-      const stays = found.status === 'converged' && p.inputVolts >= stage.minInput && p.mode !== COLLAPSED_MODE;
+      const stays =
+        found.status === 'converged' && p.inputVolts >= stage.minInput && p.mode !== COLLAPSED_MODE;
       this.starts[k]!++;
       if (stays) return true;
       tree.hold(k, LOCKED_OUT);

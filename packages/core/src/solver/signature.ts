@@ -42,7 +42,13 @@ export class Signature {
       const p = tree.points[k]!;
       this.modes[k] = p.mode;
       const working = tree.held[k] === ON && p.inputVolts > 0;
-      this.inputs[k] = !working ? 0 : p.inputVolts < this.least[k]! ? 1 : p.inputVolts > this.most[k]! ? 2 : 0;
+      this.inputs[k] = !working
+        ? 0
+        : p.inputVolts < this.least[k]!
+          ? 1
+          : p.inputVolts > this.most[k]!
+            ? 2
+            : 0;
     }
     for (let l = 0; l < this.ranges.length; l++) {
       const v = tree.loadVolts[l]!;

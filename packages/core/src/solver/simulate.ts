@@ -102,7 +102,8 @@ class Run {
       const bySoc = (this.maxSocStep * source.charge) / cellAmps;
       h = Math.min(h, bySoc, TIME_LIMIT - this.time);
       // Towards empty everything bends: no step takes more than a fifth of what is left, down to dust.
-      if (soc > 1e-6) h = Math.min(h, Math.max(0.2 * soc, 1e-4 * this.maxSocStep) * (source.charge / cellAmps));
+      if (soc > 1e-6)
+        h = Math.min(h, Math.max(0.2 * soc, 1e-4 * this.maxSocStep) * (source.charge / cellAmps));
       const startVolts = this.state.volts;
       const startTime = this.time;
       const tried = this.step(h, startVolts, slope);
@@ -205,7 +206,8 @@ class Run {
     this.recorder.keep(this.time);
     for (const k of this.holds.cycling) {
       const stage = this.doc.stages[k]!.id;
-      if (!this.trace.cycling.some((c) => c.stage === stage)) this.trace.cycling.push({ stage, time: this.time });
+      if (!this.trace.cycling.some((c) => c.stage === stage))
+        this.trace.cycling.push({ stage, time: this.time });
     }
     if (this.useful) return;
     const essential = this.doc.loads.some((l) => l.essential);

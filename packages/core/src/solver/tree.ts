@@ -11,12 +11,7 @@ export const LOCKED_OUT = 1;
 export const OVER_INPUT = 2;
 export const COLLAPSED = 3;
 
-const HELD_MODE = [
-  0,
-  modeIndex('lockedOut'),
-  modeIndex('overInput'),
-  modeIndex('collapsed'),
-] as const;
+const HELD_MODE = [0, modeIndex('lockedOut'), modeIndex('overInput'), modeIndex('collapsed')] as const;
 const UNFED = modeIndex('unfed');
 const COLLAPSED_MODE = modeIndex('collapsed');
 

@@ -47,7 +47,7 @@ export function lossLaw(loss: Loss, setVolts: number): LossLaw {
 }
 
 function pointsLaw(loss: PointsLoss, setVolts: number): LossLaw {
-  const surface = lossSurface(loss.points, setVolts);
+  const surface = lossSurface(loss.points, setVolts, loss.quiescentCurrent);
   const iq = loss.quiescentCurrent;
   return {
     inputAmps: (vin, vout, iout) => (vout * iout + Math.max(surface.at(vin, iout), vin * iq)) / vin,

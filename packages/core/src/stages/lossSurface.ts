@@ -11,21 +11,25 @@ interface Line {
   volts: number;
   amps: Float64Array;
   watts: Float64Array;
+  /** [A] smallest current read; below it only the own draw is known */
+  readFrom: number;
   /** P0, a, b of the least-squares P0 + a·I + b·I², none negative */
   fit: readonly [number, number, number];
 }
 
 /**
  * Interpolate loss power: linear in current along each group of equal input volts, linear in input volts
- * between groups. Below the smallest and above the largest current of a group its fit P0 + a·I + b·I²
+ * between groups. At no output the loss is the stage's own draw where that is known. Above the largest
+ * current of a group, and below the smallest where the own draw is not known, its fit P0 + a·I + b·I²
  * continues, scaled to meet the last reading; beyond the input volts the nearest group holds.
  * Loss is interpolated, not efficiency: efficiency bends sharply at light load where loss is nearly straight.
  *
  * @param points valid readings; at least one group
  * @param setVolts [V] output the readings were taken at
+ * @param ownDraw [A] input current at no output; 0 when not known
  */
-export function lossSurface(points: readonly LossPoint[], setVolts: number): LossSurface {
-  const lines = groupByVolts(points, setVolts);
+export function lossSurface(points: readonly LossPoint[], setVolts: number, ownDraw: number): LossSurface {
+  const lines = groupByVolts(points, setVolts, ownDraw);
   const first = lines[0]!;
   const last = lines[lines.length - 1]!;
   const between = (vin: number): [Line, Line, number] => {
@@ -42,13 +46,13 @@ export function lossSurface(points: readonly LossPoint[], setVolts: number): Los
     },
     outside(vin, iout) {
       const [a, b] = between(vin);
-      const inside = (l: Line) => iout >= l.amps[0]! && iout <= l.amps[l.amps.length - 1]!;
+      const inside = (l: Line) => iout >= l.readFrom && iout <= l.amps[l.amps.length - 1]!;
       return vin < first.volts || vin > last.volts || !inside(a) || !inside(b);
     },
   };
 }
 
-function groupByVolts(points: readonly LossPoint[], setVolts: number): Line[] {
+function groupByVolts(points: readonly LossPoint[], setVolts: number, ownDraw: number): Line[] {
   const groups = new Map<number, Map<number, number>>();
   for (const p of points) {
     const out = setVolts * p.outputAmps;
@@ -59,10 +63,12 @@ function groupByVolts(points: readonly LossPoint[], setVolts: number): Line[] {
   }
   const sorted = [...groups].sort(([a], [b]) => a - b);
   return sorted.map(([volts, group]) => {
+    const readFrom = Math.min(...group.keys());
+    if (ownDraw > 0 && readFrom > 0) group.set(0, volts * ownDraw);
     const pairs = [...group].sort(([a], [b]) => a - b);
     const amps = Float64Array.from(pairs, ([i]) => i);
     const watts = Float64Array.from(pairs, ([, p]) => p);
-    return { volts, amps, watts, fit: fitLoss(amps, watts) };
+    return { volts, amps, watts, readFrom, fit: fitLoss(amps, watts) };
   });
 }
 

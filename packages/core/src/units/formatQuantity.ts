@@ -10,7 +10,23 @@ const PREFIXES: readonly (readonly [number, string])[] = [
 ];
 
 /** Units that read badly with a prefix (`mh`, `k°C`): shown plainly. */
-const NO_PREFIX = new Set(['', 'h', '%', '°C', 'K', 'K/W', 'mm²', 'mm', 'm', '°', 'Ah', 'Wh', 'C', 'kg', 'g']);
+const NO_PREFIX = new Set([
+  '',
+  'h',
+  '%',
+  '°C',
+  'K',
+  'K/W',
+  'mm²',
+  'mm',
+  'm',
+  '°',
+  'Ah',
+  'Wh',
+  'C',
+  'kg',
+  'g',
+]);
 
 /**
  * Write a value with its unit in engineering notation: `550 mA`, `9.00 V`, `4.70 kΩ`.

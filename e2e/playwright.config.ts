@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test';
+import { browserOptions, PORT } from './fixtures/browser.ts';
+
+export default defineConfig({
+  testDir: './journeys',
+  outputDir: './test-results',
+  timeout: 45_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  fullyParallel: true,
+  reporter: [['list']],
+  use: { ...browserOptions, baseURL: `http://localhost:${PORT}`, viewport: { width: 1280, height: 800 } },
+  webServer: {
+    // The build is there already: the test script builds before it calls Playwright.
+    command: `node --import tsx packages/server/src/main.ts`,
+    cwd: '..',
+    env: { PORT: String(PORT) },
+    url: `http://localhost:${PORT}/health`,
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,30 @@
+import { expect, test } from '../fixtures/test.ts';
+
+const FOLDER = new URL('../../docs/screenshots/', import.meta.url).pathname;
+
+test('shelf', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.locator('.card-lasts')).toHaveCount(2);
+  await page.screenshot({ path: `${FOLDER}shelf.png` });
+});
+
+test('path', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.getByRole('slider').press('End');
+  for (let k = 0; k < 25; k++) await page.getByRole('slider').press('ArrowLeft');
+  await page.screenshot({ path: `${FOLDER}path.png` });
+  await page.locator('[data-knot=camera-rail]').click();
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: `${FOLDER}path-stage-selected.png` });
+});
+
+test('path on a phone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: `${FOLDER}path-narrow.png` });
+});

@@ -1,0 +1,73 @@
+import {
+  formatDuration,
+  formatQuantity,
+  SECONDS_PER_HOUR,
+  type Finding,
+  type RunResult,
+  type ThreadDocument,
+} from '@mile-thread/core';
+
+const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
+
+/** The answers, the account and the findings as plain text. */
+export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): string {
+  const { ledger, idle, worstCell, deadEnd } = run;
+  const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
+  const load = doc.loads.find((l) => l.id === run.usefulEnd.load?.id);
+  const why = load ? `${load.name} leaves its range` : END_WORDS[deadEnd.reason];
+  const rows: [string, string][] = [
+    ['lasts', `${formatDuration(hours)} of ${formatDuration(doc.need.hours)} needed; then ${why}`],
+    ['reaches the loads', `${wh(ledger.usable)} of ${wh(ledger.stored)} stored`],
+    ['left behind', wh(run.leftBehind)],
+    ['worst cell current', `${formatQuantity(worstCell.amps, 'A')}, ${worstCell.rate.toFixed(2)} C`],
+    ['on the shelf', `${formatDuration(idle.hoursToEnd)}, ${formatQuantity(idle.amps, 'A')} idle`],
+    ['dead end', `${formatDuration(deadEnd.time / SECONDS_PER_HOUR)}, ${END_WORDS[deadEnd.reason]}`],
+    ['rests on', `${run.grade} figures`],
+  ];
+  const account = ledger.entries.map(
+    (e) => `  ${e.element.padEnd(20)} ${e.mechanism.padEnd(14)} ${wh(e.joules).padStart(10)}`,
+  );
+  return [
+    doc.name,
+    ...rows.map(([name, value]) => `  ${name.padEnd(20)} ${value}`),
+    'where it went, up to the useful end',
+    ...account,
+    `  ${'cells'.padEnd(20)} ${'left in them'.padEnd(14)} ${wh(ledger.left).padStart(10)}`,
+    '',
+    findingsText(found),
+  ].join('\n');
+}
+
+const END_WORDS: Record<RunResult['deadEnd']['reason'], string> = {
+  cutoff: 'the protection opens on low volts',
+  trip: 'the protection trips',
+  collapse: 'the pack collapses',
+  empty: 'the cells are empty',
+  nothingDraws: 'nothing draws current',
+  timeLimit: 'ten years are over',
+};
+
+/** Findings, a paragraph each. */
+export function findingsText(found: Finding[]): string {
+  if (found.length === 0) return 'nothing found\n';
+  const lines = found.map((f) => {
+    const when = f.from === undefined ? '' : ` (from ${formatDuration(f.from / SECONDS_PER_HOUR)} on)`;
+    const action = f.action ? `\n          ${f.action.label}` : '';
+    return `${f.severity.padEnd(8)}  ${f.title}${when}\n          ${f.reason}${action}`;
+  });
+  return `${lines.join('\n')}\n`;
+}
+
+/** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/run-result.md. */
+export function runJson(doc: ThreadDocument, run: RunResult, found: Finding[]): string {
+  const { series, counts, ...answers } = run;
+  const finite = (_: string, value: unknown) => (value === Infinity ? null : value);
+  const whole = {
+    thread: doc.name,
+    needHours: doc.need.hours,
+    ...answers,
+    points: series.count,
+    findings: found,
+  };
+  return `${JSON.stringify(whole, finite, 2)}\n`;
+}

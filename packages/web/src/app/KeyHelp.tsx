@@ -1,0 +1,31 @@
+import { Modal } from 'antd';
+
+const KEYS: [string, string][] = [
+  ['← →', 'move the needle; with Shift ten steps'],
+  ['Home End', 'needle to the start or the end, when it has the focus'],
+  ['[ ]', 'previous and next knot'],
+  ['Enter', 'type over the value that has the focus; again to take it'],
+  ['Esc', 'restore the value; close the inspector'],
+  ['Ctrl+Z', 'undo'],
+  ['Ctrl+Shift+Z', 'redo'],
+  ['?', 'this list'],
+];
+
+/** All keys. */
+export function KeyHelp({ open, onClose }: { open: boolean; onClose(): void }) {
+  return (
+    <Modal open={open} onCancel={onClose} footer={null} title="Keyboard" width={440}>
+      <dl className="keys">
+        {KEYS.map(([keys, does]) => (
+          <div key={keys}>
+            <dt>
+              <kbd>{keys}</kbd>
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="quiet">Values read 4.7, 4,7, 4k7, 2R2, 550m, 1.2 A, 4 h 30 min.</p>
+    </Modal>
+  );
+}

@@ -1,0 +1,132 @@
+import {
+  isRegulated,
+  PACK,
+  STAGE_KINDS,
+  swapKind,
+  type Edit,
+  type Load,
+  type Stage,
+  type StageKind,
+  type ThreadDocument,
+} from '@mile-thread/core';
+
+/** Changes of a thread as edits. Each returns what to commit; none touches the document. */
+
+/** An id nobody has yet. */
+export function freshId(doc: ThreadDocument, stem: string): string {
+  const taken = new Set([...doc.stages, ...doc.loads].map((x) => x.id));
+  for (let n = 1; ; n++) if (!taken.has(`${stem}-${n}`)) return `${stem}-${n}`;
+}
+
+/** [V] of the rail that `from` names: the stage's set output, or the pack's nominal volts. */
+export function railVolts(doc: ThreadDocument, from: string): number {
+  const stage = doc.stages.find((s) => s.id === from);
+  if (!stage) return doc.pack.series * doc.pack.cell.ocv.volts[doc.pack.cell.ocv.volts.length >> 1]!;
+  return isRegulated(stage) ? stage.outputVolts : railVolts(doc, stage.from);
+}
+
+export function addStage(doc: ThreadDocument, kind: StageKind, from: string): { id: string; edits: Edit[] } {
+  const id = freshId(doc, 'stage');
+  const volts = railVolts(doc, from);
+  const guess = kind === 'boost' ? Math.ceil(volts * 1.5) : kind === 'buckBoost' ? volts : volts * 0.6;
+  const stage = STAGE_KINDS[kind].create(id, from, Number(guess.toPrecision(2)));
+  return { id, edits: [{ op: 'add', path: ['stages', doc.stages.length], value: stage }] };
+}
+
+export function addLoad(doc: ThreadDocument, from: string): { id: string; edits: Edit[] } {
+  const id = freshId(doc, 'load');
+  const volts = railVolts(doc, from);
+  const range = { min: Number((volts * 0.9).toPrecision(3)), max: Number((volts * 1.15).toPrecision(3)) };
+  const name = `Load ${doc.loads.length + 1}`;
+  const value: Load = {
+    id,
+    name,
+    from,
+    draw: 'current',
+    current: 0.1,
+    range,
+    essential: true,
+    grade: 'assumed',
+  };
+  return { id, edits: [{ op: 'add', path: ['loads', doc.loads.length], value }] };
+}
+
+/** Take a stage or load out. What hung on a stage moves to where the stage hung. */
+export function removeNode(doc: ThreadDocument, id: string): Edit[] {
+  const load = doc.loads.findIndex((l) => l.id === id);
+  if (load >= 0) return [{ op: 'remove', path: ['loads', load] }];
+  const stage = doc.stages.findIndex((s) => s.id === id);
+  if (stage < 0) return [];
+  const { from } = doc.stages[stage]!;
+  const rehang = (list: 'stages' | 'loads') =>
+    doc[list].flatMap((x, k): Edit[] =>
+      x.from === id ? [{ op: 'replace', path: [list, k, 'from'], value: from }] : [],
+    );
+  return [...rehang('stages'), ...rehang('loads'), { op: 'remove', path: ['stages', stage] }];
+}
+
+/** Where a stage or load may hang: the pack, and every stage that does not hang on it. */
+export function possibleParents(doc: ThreadDocument, id: string): { id: string; name: string }[] {
+  const below = new Set([id]);
+  for (let grew = true; grew; ) {
+    grew = false;
+    for (const s of doc.stages) {
+      if (!below.has(s.id) && below.has(s.from)) {
+        below.add(s.id);
+        grew = true;
+      }
+    }
+  }
+  return [{ id: PACK, name: 'Pack' }, ...doc.stages.filter((s) => !below.has(s.id))];
+}
+
+/** Hang a stage or load somewhere else. */
+export function moveNode(doc: ThreadDocument, id: string, from: string): Edit[] {
+  const path = pathOf(doc, id);
+  return path ? [{ op: 'replace', path: [...path, 'from'], value: from }] : [];
+}
+
+/** Swap a stage for another kind in the same place. */
+export function swapStage(doc: ThreadDocument, id: string, kind: StageKind): Edit[] {
+  const k = doc.stages.findIndex((s) => s.id === id);
+  if (k < 0) return [];
+  const stage = swapKind(
+    doc.stages[k]!,
+    kind,
+    Number((railVolts(doc, doc.stages[k]!.from) * 0.6).toPrecision(2)),
+  );
+  return [{ op: 'replace', path: ['stages', k], value: stage }];
+}
+
+/** Path of a stage or load in the document. */
+export function pathOf(doc: ThreadDocument, id: string): ['stages' | 'loads', number] | undefined {
+  const stage = doc.stages.findIndex((s) => s.id === id);
+  if (stage >= 0) return ['stages', stage];
+  const load = doc.loads.findIndex((l) => l.id === id);
+  return load >= 0 ? ['loads', load] : undefined;
+}
+
+/** Letter of a stage on the drawing: A, B, C … by its place in the list. */
+export function stageLetter(doc: ThreadDocument, id: string): string {
+  return String.fromCharCode(65 + doc.stages.findIndex((s: Stage) => s.id === id));
+}
+
+/** The draw of a load in its own unit, for editing. */
+export const DRAW_UNIT = { power: 'W', current: 'A', resistance: 'Ω' } as const;
+
+/** Change what a load keeps constant, keeping about the same draw at its range's middle. */
+export function changeDraw(doc: ThreadDocument, k: number, draw: Load['draw']): Edit[] {
+  const load = doc.loads[k]!;
+  const volts = (load.range.min + load.range.max) / 2;
+  const amps =
+    load.draw === 'current'
+      ? load.current!
+      : load.draw === 'power'
+        ? load.power! / volts
+        : volts / load.resistance!;
+  const value = { power: amps * volts, current: amps, resistance: volts / Math.max(amps, 1e-9) }[draw];
+  const { power, current, resistance, ...rest } = load;
+  void [power, current, resistance];
+  const next: Load = { ...rest, draw, [draw]: Number(value.toPrecision(3)) };
+  return [{ op: 'replace', path: ['loads', k], value: next }];
+}

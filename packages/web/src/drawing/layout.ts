@@ -1,0 +1,101 @@
+import { PACK, type ThreadDocument } from '@mile-thread/core';
+
+/** Where things stand on the drawing, before anything flows. Pixels. */
+export interface NodePlace {
+  id: string;
+  kind: 'stage' | 'load';
+  x: number;
+  y: number;
+}
+
+export interface Layout {
+  width: number;
+  height: number;
+  /** distance of neighbouring rows */
+  pitch: number;
+  /** rows are so close that labels must be short */
+  compact: boolean;
+  /** radius of a knot */
+  radius: number;
+  cells: { x: number; y: number; shown: number; width: number; height: number };
+  /** where the trunk leaves the cells, is cut by protection and leads, and fans out */
+  trunk: { from: number; cut: number; to: number; y: number };
+  /** left edge and size of the load cards */
+  card: { x: number; width: number; height: number };
+  nodes: Map<string, NodePlace>;
+  /** what hangs on each rail, top to bottom; key `pack` or a stage's id */
+  rails: Map<string, string[]>;
+}
+
+const FIRST_COLUMN = 400;
+const LEAST_STEP = 118;
+const CARD = { width: 172, height: 46 };
+const LEAST_PITCH = 58;
+/** Most cells drawn; a longer pack shows its count in words only. */
+const MOST_CELLS = 4;
+
+/**
+ * Place every stage and load of a tree: a column for each depth, a row for each leaf, loads at the right.
+ * Rows of a subtree are neighbours and a stage stands in the middle of its rows, so that no ribbon crosses
+ * another.
+ * @param width px wanted; grows when the tree is too deep for it
+ * @param height px wanted; grows when the tree has too many rows
+ */
+export function layoutPath(doc: ThreadDocument, width: number, height: number): Layout {
+  const rails = new Map<string, string[]>([
+    [PACK, []],
+    ...doc.stages.map((s): [string, string[]] => [s.id, []]),
+  ]);
+  for (const x of [...doc.stages, ...doc.loads]) rails.get(x.from)?.push(x.id);
+
+  const isStage = new Set(doc.stages.map((s) => s.id));
+  const depth = new Map<string, number>();
+  const row = new Map<string, number>();
+  let rows = 0;
+  const walk = (id: string, level: number): number => {
+    depth.set(id, level);
+    const below = (rails.get(id) ?? []).map((child) => walk(child, level + 1));
+    const place = below.length > 0 ? (below[0]! + below[below.length - 1]!) / 2 : rows++;
+    row.set(id, place);
+    return place;
+  };
+  const trunkRow = walk(PACK, 0);
+  const deepest = Math.max(1, ...doc.stages.map((s) => depth.get(s.id)!));
+
+  const top = 34;
+  const bottom = 26;
+  const count = Math.max(rows, 1);
+  const pitch = Math.max(LEAST_PITCH, Math.min(132, (height - top - bottom) / count));
+  const used = pitch * count;
+  const tall = Math.max(height, used + top + bottom);
+  const offset = top + (tall - top - bottom - used) / 2 + pitch / 2;
+  const wide = Math.max(width, FIRST_COLUMN + deepest * LEAST_STEP + CARD.width + 40);
+  const cardX = wide - CARD.width - 22;
+  // The last column leaves room for a rail's volts before its loads.
+  const lastColumn = cardX - 118;
+  const step = deepest > 1 ? Math.min(190, (lastColumn - FIRST_COLUMN) / (deepest - 1)) : 0;
+  const compact = pitch < 84;
+  const y = (r: number) => offset + r * pitch;
+
+  const nodes = new Map<string, NodePlace>();
+  for (const id of row.keys()) {
+    if (id === PACK) continue;
+    const stage = isStage.has(id);
+    const x = stage ? FIRST_COLUMN + (depth.get(id)! - 1) * step : cardX;
+    nodes.set(id, { id, kind: stage ? 'stage' : 'load', x, y: y(row.get(id)!) });
+  }
+  const shown = Math.min(MOST_CELLS, doc.pack.series);
+  const trunkY = Math.min(Math.max(y(trunkRow), 92), tall - 96);
+  return {
+    width: wide,
+    height: tall,
+    pitch,
+    compact,
+    radius: compact ? 20 : 26,
+    cells: { x: 28, y: trunkY, shown, width: 19, height: 60 },
+    trunk: { from: 28 + shown * 24 + 4, cut: 222, to: 292, y: trunkY },
+    card: { x: cardX, ...CARD },
+    nodes,
+    rails,
+  };
+}

@@ -1,0 +1,33 @@
+import { STAGE_KINDS } from '@mile-thread/core';
+import { Dropdown } from 'antd';
+
+interface Props {
+  x: number;
+  y: number;
+  label: string;
+  /** a stage kind, or `load` */
+  onAdd(what: string): void;
+}
+
+const ITEMS = [
+  { key: 'load', label: 'Load' },
+  { type: 'divider' as const },
+  ...Object.entries(STAGE_KINDS).map(([key, { label }]) => ({ key, label: `${label} stage` })),
+];
+
+/** A small plus on a rail: hangs a load or a stage on it. */
+export function AddButton({ x, y, label, onAdd }: Props) {
+  return (
+    <Dropdown trigger={['click']} menu={{ items: ITEMS, onClick: ({ key }) => onAdd(key) }}>
+      <button
+        type="button"
+        className="add"
+        style={{ left: x - 9, top: y - 9 }}
+        aria-label={label}
+        title={label}
+      >
+        +
+      </button>
+    </Dropdown>
+  );
+}

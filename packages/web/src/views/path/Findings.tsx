@@ -1,0 +1,45 @@
+import { formatDuration, SECONDS_PER_HOUR, type Finding } from '@mile-thread/core';
+import { SEVERITY_WORD } from './words.ts';
+
+interface Props {
+  findings: Finding[];
+  onMove(time: number): void;
+  onSelect(element: string): void;
+  onApply(finding: Finding): void;
+}
+
+/** What the checks say, worst first. */
+export function Findings({ findings, onMove, onSelect, onApply }: Props) {
+  if (findings.length === 0) return <p className="quiet">Nothing found. The path does what it should.</p>;
+  return (
+    <ul className="findings">
+      {findings.map((f) => {
+        const { word, glyph } = SEVERITY_WORD[f.severity];
+        return (
+          <li key={f.id} className={`finding ${f.severity}`} data-finding={f.id}>
+            <button type="button" className="finding-title" onClick={() => onSelect(f.element)}>
+              <span className="severity">
+                <i aria-hidden="true">{glyph}</i> {word}
+              </span>
+              {f.title}
+              {f.from !== undefined && f.from > 0 && ` from ${formatDuration(f.from / SECONDS_PER_HOUR)} on`}
+            </button>
+            <p>{f.reason}</p>
+            <div className="finding-actions">
+              {f.action && (
+                <button type="button" className="link strong" onClick={() => onApply(f)}>
+                  {f.action.label}
+                </button>
+              )}
+              {f.from !== undefined && f.from > 0 && (
+                <button type="button" className="link" onClick={() => onMove(f.from!)}>
+                  Move needle there
+                </button>
+              )}
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,161 @@
+import {
+  EfficiencyLoss,
+  formatQuantity,
+  PolynomialLoss,
+  PointsLoss,
+  type Edit,
+  type Loss,
+  type LossPoint,
+} from '@mile-thread/core';
+import { Button, Select } from 'antd';
+import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { FieldRows } from './FieldRows.tsx';
+import type { Commit } from './PathView.tsx';
+
+interface Props {
+  loss: Loss;
+  path: Edit['path'];
+  owner: string;
+  /** [V] the stage's set output, for a new reading's start value */
+  outputVolts: number;
+  commit: Commit;
+}
+
+const MODELS = { efficiency: EfficiencyLoss, polynomial: PolynomialLoss, points: PointsLoss };
+const BASES = [
+  { value: 'efficiency', label: 'one efficiency' },
+  { value: 'polynomial', label: 'loss polynomial' },
+  { value: 'points', label: 'readings' },
+];
+
+/** How a converter's loss is given, and its figures. */
+export function LossRows({ loss, path, owner, outputVolts, commit }: Props) {
+  const swap = (basis: Loss['basis']) => {
+    const quiescentCurrent = loss.quiescentCurrent;
+    const fresh: Record<Loss['basis'], Loss> = {
+      efficiency: { basis: 'efficiency', efficiency: 0.9, quiescentCurrent },
+      polynomial: {
+        basis: 'polynomial',
+        fixed: 0.02,
+        perOutputAmp: 0.1,
+        perInputAmp: 0.05,
+        perInputAmpSquared: 0.05,
+        quiescentCurrent,
+      },
+      points: {
+        basis: 'points',
+        quiescentCurrent,
+        points: [
+          { inputVolts: outputVolts, outputAmps: 0.1, efficiency: 0.85 },
+          { inputVolts: outputVolts, outputAmps: 0.5, efficiency: 0.9 },
+        ],
+      },
+    };
+    commit(`Change how ${owner} loses`, [{ op: 'replace', path, value: fresh[basis] }]);
+  };
+  return (
+    <>
+      <div className="row">
+        <span>Loss from</span>
+        <Select
+          size="small"
+          variant="borderless"
+          className="row-select"
+          popupMatchSelectWidth={false}
+          value={loss.basis}
+          options={BASES}
+          aria-label={`${owner}, loss from`}
+          onChange={swap}
+        />
+      </div>
+      <FieldRows
+        model={MODELS[loss.basis]}
+        value={loss}
+        path={path}
+        owner={owner}
+        skip={['basis']}
+        commit={commit}
+      />
+      {loss.basis === 'points' && (
+        <Readings points={loss.points} path={[...path, 'points']} owner={owner} commit={commit} />
+      )}
+    </>
+  );
+}
+
+interface ReadingsProps {
+  points: LossPoint[];
+  path: Edit['path'];
+  owner: string;
+  commit: Commit;
+}
+
+function Readings({ points, path, owner, commit }: ReadingsProps) {
+  const cell = (k: number, name: keyof LossPoint, unit: string, shown?: string) => (
+    <EditableQuantity
+      label={`${owner}, reading ${k + 1}, ${name === 'inputVolts' ? 'input volts' : name === 'outputAmps' ? 'output current' : name === 'inputAmps' ? 'input current' : 'efficiency'}`}
+      value={points[k]![name]}
+      unit={unit}
+      shown={shown}
+      onCommit={(value) =>
+        commit(`Change a reading of ${owner}`, [{ op: 'replace', path: [...path, k, name], value }])
+      }
+    />
+  );
+  const last = points[points.length - 1]!;
+  return (
+    <table className="readings" aria-label={`${owner}, readings`}>
+      <thead>
+        <tr>
+          <th scope="col">in</th>
+          <th scope="col">out</th>
+          <th scope="col">gives</th>
+          <th scope="col">
+            <span className="hidden">remove</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {points.map((p, k) => (
+          <tr key={k}>
+            <td>{cell(k, 'inputVolts', 'V')}</td>
+            <td>{cell(k, 'outputAmps', 'A')}</td>
+            <td>
+              {p.efficiency !== undefined
+                ? cell(k, 'efficiency', '', `${formatQuantity(p.efficiency * 100, '', 3)} %`)
+                : cell(k, 'inputAmps', 'A')}
+            </td>
+            <td>
+              <button
+                type="button"
+                className="link"
+                aria-label={`Remove reading ${k + 1} of ${owner}`}
+                disabled={points.length <= 2}
+                onClick={() => commit(`Remove a reading of ${owner}`, [{ op: 'remove', path: [...path, k] }])}
+              >
+                ×
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        <tr>
+          <td colSpan={4}>
+            <Button
+              size="small"
+              type="text"
+              onClick={() =>
+                commit(`Add a reading to ${owner}`, [
+                  { op: 'add', path: [...path, points.length], value: { ...last } },
+                ])
+              }
+            >
+              + reading
+            </Button>
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}

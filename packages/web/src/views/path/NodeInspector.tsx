@@ -1,0 +1,202 @@
+import {
+  DRAWS,
+  formatQuantity,
+  isRegulated,
+  Load,
+  STAGE_KINDS,
+  VoltRange,
+  type Edit,
+  type StageKind,
+  type ThreadDocument,
+} from '@mile-thread/core';
+import { Button, Select } from 'antd';
+import { EditableText } from '../../app/EditableText.tsx';
+import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
+import { FieldRows } from './FieldRows.tsx';
+import { LossRows } from './LossRows.tsx';
+import type { Commit } from './PathView.tsx';
+import type { Instant } from './sample.ts';
+import { MODE_PHRASE } from './words.ts';
+
+interface Props {
+  doc: ThreadDocument;
+  id: string;
+  instant: Instant;
+  commit: Commit;
+  onRemoved(): void;
+}
+
+const KIND_OPTIONS = Object.entries(STAGE_KINDS).map(([value, { label }]) => ({
+  value: value as StageKind,
+  label,
+}));
+
+/** The selected stage: what it does at the needle, what it is, where it hangs. */
+export function StageInspector({ doc, id, instant, commit, onRemoved }: Props) {
+  const index = doc.stages.findIndex((s) => s.id === id);
+  const stage = doc.stages[index];
+  const point = instant.stages.get(id);
+  if (!stage || !point) return null;
+  const path: Edit['path'] = ['stages', index];
+  const into = point.inputVolts * point.inputAmps;
+  const out = point.outputVolts * point.outputAmps;
+  const flow = (v: number, a: number) =>
+    `${formatQuantity(v, 'V')} · ${formatQuantity(a, 'A')} · ${formatQuantity(v * a, 'W')}`;
+  return (
+    <>
+      <Row name="At the needle">{MODE_PHRASE[point.mode]}</Row>
+      <Row name="In">{flow(point.inputVolts, point.inputAmps)}</Row>
+      <Row name="Out">{flow(point.outputVolts, point.outputAmps)}</Row>
+      <Row name="Lost as heat">
+        {formatQuantity(into - out, 'W')} {into > 0 && `(${((100 * out) / into).toFixed(1)} % through)`}
+      </Row>
+      <div className="row">
+        <span>Kind</span>
+        <Select
+          size="small"
+          variant="borderless"
+          className="row-select"
+          popupMatchSelectWidth={false}
+          value={stage.kind}
+          options={KIND_OPTIONS}
+          aria-label={`${stage.name}, kind`}
+          onChange={(kind) => commit(`Swap ${stage.name}`, swapStage(doc, id, kind))}
+        />
+      </div>
+      <Placement {...{ doc, id, name: stage.name, from: stage.from, path, commit }} />
+      <FieldRows
+        model={STAGE_KINDS[stage.kind].model}
+        value={stage}
+        path={path}
+        owner={stage.name}
+        skip={['kind']}
+        commit={commit}
+      />
+      {'loss' in stage && (
+        <LossRows
+          loss={stage.loss}
+          path={[...path, 'loss']}
+          owner={stage.name}
+          outputVolts={isRegulated(stage) ? stage.outputVolts : 5}
+          commit={commit}
+        />
+      )}
+      <Remove {...{ doc, id, name: stage.name, commit, onRemoved }} />
+    </>
+  );
+}
+
+/** The selected load. */
+export function LoadInspector({ doc, id, instant, commit, onRemoved }: Props) {
+  const index = doc.loads.findIndex((l) => l.id === id);
+  const load = doc.loads[index];
+  const point = instant.loads.get(id);
+  if (!load || !point) return null;
+  const path: Edit['path'] = ['loads', index];
+  const others = DRAWS.filter((d) => d !== load.draw);
+  return (
+    <>
+      <Row name="At the needle">
+        {formatQuantity(point.volts, 'V')} · {formatQuantity(point.amps, 'A')} ·{' '}
+        {formatQuantity(point.volts * point.amps, 'W')}
+      </Row>
+      <div className="row">
+        <span>Keeps constant</span>
+        <Select
+          size="small"
+          variant="borderless"
+          className="row-select"
+          popupMatchSelectWidth={false}
+          value={load.draw}
+          options={DRAWS.map((d) => ({ value: d, label: d }))}
+          aria-label={`${load.name}, keeps constant`}
+          onChange={(draw) => commit(`Change ${load.name}`, changeDraw(doc, index, draw))}
+        />
+      </div>
+      <Placement {...{ doc, id, name: load.name, from: load.from, path, commit }} />
+      <FieldRows
+        model={Load}
+        value={load}
+        path={path}
+        owner={load.name}
+        skip={['draw', ...others]}
+        commit={commit}
+      />
+      <FieldRows
+        model={VoltRange}
+        value={load.range}
+        path={[...path, 'range']}
+        owner={load.name}
+        commit={commit}
+      />
+      <Remove {...{ doc, id, name: load.name, commit, onRemoved }} />
+    </>
+  );
+}
+
+function Row({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="row reading">
+      <span>{name}</span>
+      <b>{children}</b>
+    </div>
+  );
+}
+
+interface PlacementProps {
+  doc: ThreadDocument;
+  id: string;
+  name: string;
+  from: string;
+  path: Edit['path'];
+  commit: Commit;
+}
+
+function Placement({ doc, id, name, from, path, commit }: PlacementProps) {
+  return (
+    <>
+      <div className="row">
+        <span>Name</span>
+        <EditableText
+          label={`Name of ${name}`}
+          value={name}
+          onCommit={(value) => commit(`Rename ${name}`, [{ op: 'replace', path: [...path, 'name'], value }])}
+        />
+      </div>
+      <div className="row">
+        <span>Fed from</span>
+        <Select
+          size="small"
+          variant="borderless"
+          className="row-select"
+          popupMatchSelectWidth={false}
+          value={from}
+          options={possibleParents(doc, id).map((p) => ({ value: p.id, label: p.name }))}
+          aria-label={`${name}, fed from`}
+          onChange={(to) => commit(`Move ${name}`, moveNode(doc, id, to))}
+        />
+      </div>
+    </>
+  );
+}
+
+interface RemoveProps {
+  doc: ThreadDocument;
+  id: string;
+  name: string;
+  commit: Commit;
+  onRemoved(): void;
+}
+
+function Remove({ doc, id, name, commit, onRemoved }: RemoveProps) {
+  const remove = () => {
+    if (commit(`Remove ${name}`, removeNode(doc, id)).length === 0) onRemoved();
+  };
+  return (
+    <div className="inspector-actions">
+      <Button size="small" danger onClick={remove}>
+        Remove
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,192 @@
+import {
+  CELL_LIBRARY,
+  ChargerNote,
+  Connectors,
+  Disconnect,
+  formatQuantity,
+  Fuse,
+  Lead,
+  Pack,
+  Protection,
+  type Edit,
+  type ThreadDocument,
+} from '@mile-thread/core';
+import { Button, Select } from 'antd';
+import { EditableText } from '../../app/EditableText.tsx';
+import { FieldRows } from './FieldRows.tsx';
+import type { Commit } from './PathView.tsx';
+
+const PARTS = {
+  protection: {
+    name: 'Protection',
+    model: Protection,
+    fresh: { cutoffVolts: 2.6, tripCurrent: 5, resistance: 0.03, quiescentCurrent: 5e-6, grade: 'assumed' },
+  },
+  fuse: { name: 'Fuse', model: Fuse, fresh: { rating: 5, resistance: 0.015 } },
+  connectors: { name: 'Connectors', model: Connectors, fresh: { contacts: 2, contactResistance: 0.003 } },
+  disconnect: { name: 'Disconnect', model: Disconnect, fresh: { resistance: 0.008, leakage: 1e-6 } },
+} as const;
+type PartName = keyof typeof PARTS;
+
+interface Props {
+  doc: ThreadDocument;
+  /** `pack` for cells and charge, `protection` for what lies between cells and path */
+  part: 'pack' | 'protection';
+  commit: Commit;
+}
+
+/** Cells, or everything between the cells and the path. */
+export function PackInspector({ doc, part, commit }: Props) {
+  return part === 'pack' ? <Cells doc={doc} commit={commit} /> : <Between doc={doc} commit={commit} />;
+}
+
+function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+  const { cell, charger } = doc.pack;
+  const known = Object.entries(CELL_LIBRARY);
+  const own = known.find(([, c]) => c.name === cell.name)?.[0];
+  return (
+    <>
+      <div className="row">
+        <span>Cell</span>
+        <Select
+          size="small"
+          variant="borderless"
+          className="row-select"
+          popupMatchSelectWidth={false}
+          value={own ?? cell.name}
+          options={known.map(([value, c]) => ({ value, label: c.name }))}
+          aria-label="Pack, cell"
+          onChange={(key) =>
+            commit('Change the cell', [{ op: 'replace', path: ['pack', 'cell'], value: CELL_LIBRARY[key] }])
+          }
+        />
+      </div>
+      <FieldRows model={Pack} value={doc.pack} path={['pack']} owner="Pack" commit={commit} />
+      <div className="row">
+        <span>Volts, full to end</span>
+        <b>
+          {formatQuantity(cell.fullVolts * doc.pack.series, 'V')} to{' '}
+          {formatQuantity(cell.endVolts * doc.pack.series, 'V')}
+        </b>
+      </div>
+      <div className="row">
+        <span>Rated discharge</span>
+        <b>{formatQuantity(cell.dischargeRate * cell.capacityAh * doc.pack.parallel, 'A')}</b>
+      </div>
+      <div className="row">
+        <span>Figures are</span>
+        <b>{cell.grade}</b>
+      </div>
+      {cell.source && <p className="source">{cell.source}</p>}
+      <div className="row">
+        <span>Charger</span>
+        {charger ? (
+          <span>
+            <EditableText
+              label="Charger"
+              value={charger.name}
+              onCommit={(name) =>
+                commit('Rename the charger', [
+                  { op: 'replace', path: ['pack', 'charger', 'name'], value: name },
+                ])
+              }
+            />{' '}
+            <RemoveLink
+              label="Remove the charger"
+              onClick={() => commit('Remove the charger', [{ op: 'remove', path: ['pack', 'charger'] }])}
+            />
+          </span>
+        ) : (
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              const value: ChargerNote = { name: 'Charger' };
+              commit('Add a charger', [{ op: 'add', path: ['pack', 'charger'], value }]);
+            }}
+          >
+            note one
+          </button>
+        )}
+      </div>
+      <p className="caution">
+        Lithium cells: heed the maker&rsquo;s data sheet, never use damaged cells, charge only with a charger
+        made for them.
+      </p>
+    </>
+  );
+}
+
+function Between({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+  const { pack } = doc;
+  return (
+    <>
+      {(Object.keys(PARTS) as PartName[]).map((name) => {
+        const { name: title, model, fresh } = PARTS[name];
+        const value = pack[name];
+        const path: Edit['path'] = ['pack', name];
+        if (!value) {
+          return (
+            <div className="row" key={name}>
+              <span>{title}</span>
+              <button
+                type="button"
+                className="link"
+                onClick={() => commit(`Add ${title.toLowerCase()}`, [{ op: 'add', path, value: fresh }])}
+              >
+                none, add
+              </button>
+            </div>
+          );
+        }
+        return (
+          <section key={name}>
+            <h5>
+              {title}{' '}
+              <RemoveLink
+                label={`Remove ${title.toLowerCase()}`}
+                onClick={() => commit(`Remove ${title.toLowerCase()}`, [{ op: 'remove', path }])}
+              />
+            </h5>
+            <FieldRows model={model} value={value} path={path} owner={title} commit={commit} />
+          </section>
+        );
+      })}
+      {pack.leads.map((lead, k) => (
+        <section key={k}>
+          <h5>
+            Leads {pack.leads.length > 1 && k + 1}{' '}
+            <RemoveLink
+              label={`Remove leads ${k + 1}`}
+              onClick={() => commit('Remove leads', [{ op: 'remove', path: ['pack', 'leads', k] }])}
+            />
+          </h5>
+          <FieldRows
+            model={Lead}
+            value={lead}
+            path={['pack', 'leads', k]}
+            owner={`Leads ${k + 1}`}
+            commit={commit}
+          />
+        </section>
+      ))}
+      <Button
+        size="small"
+        onClick={() => {
+          const value: Lead = { gaugeSystem: 'AWG', gauge: 20, length: 0.2, parallel: 1, temperature: 25 };
+          commit('Add leads', [{ op: 'add', path: ['pack', 'leads', pack.leads.length], value }]);
+        }}
+      >
+        Add leads
+      </Button>
+    </>
+  );
+}
+
+function RemoveLink({ label, onClick }: { label: string; onClick(): void }) {
+  return (
+    <button type="button" className="link quiet-link" aria-label={label} onClick={onClick}>
+      remove
+    </button>
+  );
+}

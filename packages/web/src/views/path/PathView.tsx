@@ -1,0 +1,247 @@
+import { formatDuration, SECONDS_PER_HOUR, type Edit, type Issue } from '@mile-thread/core';
+import { App as AntApp, Alert, Spin } from 'antd';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useSession } from '../../app/ThreadFrame.tsx';
+import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
+import { RunPlot } from '../../charts/RunPlot.tsx';
+import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
+import { layoutPath } from '../../drawing/layout.ts';
+import { pixelsPerWatt } from '../../drawing/ribbon.ts';
+import { useComputed } from '../../workers/client.ts';
+import { Answers } from './Answers.tsx';
+import { Findings } from './Findings.tsx';
+import { LoadInspector, StageInspector } from './NodeInspector.tsx';
+import { KEY_STEP, useNeedle } from './needle.ts';
+import { NodeTable } from './NodeTable.tsx';
+import { PackInspector } from './PackInspector.tsx';
+import { PathDrawing } from './PathDrawing.tsx';
+import { plotEnd, runPlotModel } from './runPlotModel.ts';
+import { largestFlows, sampleRun } from './sample.ts';
+import { elementName, kindLabel } from './words.ts';
+import type { StageKind, ThreadDocument } from '@mile-thread/core';
+import type { Computed } from '../../workers/compute.ts';
+
+/** Change the document; what comes back is what is wrong with the change. */
+export type Commit = (label: string, edits: readonly Edit[]) => Issue[];
+
+/** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
+export function PathView() {
+  const store = useSession();
+  const doc = store((s) => s.doc);
+  const session = store((s) => s.commit);
+  const { data, error, isPlaceholderData } = useComputed(doc);
+  const { message } = AntApp.useApp();
+  const commit = useCallback<Commit>(
+    (label, edits) => {
+      const issues = session(label, edits);
+      if (issues.length > 0 && !edits.some((e) => e.op === 'replace')) void message.error(issues[0]!.allowed);
+      return issues;
+    },
+    [session, message],
+  );
+  // The run on screen belongs to an older document while the new one computes: they are shown together.
+  const shown = useRef<{ doc: ThreadDocument; computed: Computed } | undefined>(undefined);
+  if (data && !isPlaceholderData) shown.current = { doc, computed: data };
+  if (error)
+    return (
+      <Alert
+        type="error"
+        showIcon
+        title="The run could not be computed"
+        description={`${error.message}. Undo the last change; the thread itself is safe.`}
+      />
+    );
+  if (!shown.current) return <Spin className="waiting" description="Running it down" size="large" />;
+  return (
+    <PathBoard
+      doc={shown.current.doc}
+      computed={shown.current.computed}
+      stale={isPlaceholderData}
+      commit={commit}
+    />
+  );
+}
+
+interface BoardProps {
+  doc: ThreadDocument;
+  computed: Computed;
+  stale: boolean;
+  commit: Commit;
+}
+
+function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardProps) {
+  const { message } = AntApp.useApp();
+  const [picked, setPicked] = useState<string | undefined>();
+  const exists =
+    picked &&
+    (picked === 'pack' ||
+      picked === 'protection' ||
+      [...doc.stages, ...doc.loads].some((x) => x.id === picked));
+  const selected = exists ? picked : undefined;
+  const board = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 960, height: 360 });
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width: Math.floor(width), height: Math.floor(height) });
+    });
+    watch.observe(board.current!);
+    return () => watch.disconnect();
+  }, []);
+
+  const time = useNeedle((s) => s.time);
+  const { setEnd, moveTo } = useNeedle.getState();
+  const end = plotEnd(run);
+  useEffect(() => setEnd(end), [end, setEnd]);
+
+  const layout = useMemo(() => layoutPath(doc, size.width, size.height), [doc, size]);
+  const scale = useMemo(() => {
+    const { trunk, branch } = largestFlows(doc, run);
+    return pixelsPerWatt(layout, trunk, branch);
+  }, [doc, run, layout]);
+  const focus = doc.stages.some((s) => s.id === selected) ? selected : undefined;
+  const plot = useMemo(() => runPlotModel(doc, run, focus), [doc, run, focus]);
+  const instant = sampleRun(doc, run, Math.min(time, end));
+
+  const select = useCallback((id: string) => {
+    const part = { cells: 'pack', fuse: 'protection', leads: 'protection' }[id] ?? id;
+    setPicked((old) => (old === part ? undefined : part));
+  }, []);
+  const add = (from: string, what: string) => {
+    const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
+    if (commit(what === 'load' ? 'Add a load' : `Add a ${what} stage`, edits).length === 0) setPicked(id);
+  };
+  usePathKeys(doc, selected, setPicked);
+
+  const into = instant.flows.pack.inside;
+  const delivered = [...instant.flows.loads.values()].reduce((a, b) => a + b, 0);
+  const reading: [string, string] = [
+    `${formatDuration(instant.time / SECONDS_PER_HOUR)} · ${Math.round(instant.soc * 100)} % left`,
+    into > 0 ? `path efficiency ${((100 * delivered) / into).toFixed(1)} %` : 'nothing flows',
+  ];
+  const title = selected && `${kindLabelOf(doc, selected)}`;
+  return (
+    <div className="path-view">
+      <div className="path-main">
+        <Answers doc={doc} run={run} stale={stale} commit={commit} />
+        <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
+          <PathDrawing {...{ doc, layout, scale, instant, selected, commit }} onSelect={select} onAdd={add} />
+          {doc.loads.length === 0 && (
+            <p className="empty-path">Hang a load on the pack with the + to see it run down.</p>
+          )}
+        </section>
+        <section className="run" aria-label="Run-down">
+          <header>
+            <h4>Pack voltage over the run</h4>
+            <span>drag the needle, or ← → with Shift for ten steps</span>
+          </header>
+          <div className="run-area">
+            <RunPlot
+              {...plot}
+              label={`Pack voltage over ${formatDuration(end / SECONDS_PER_HOUR)}, loaded and at rest`}
+            />
+            <NeedleOverlay
+              time={instant.time}
+              end={end}
+              keyStep={KEY_STEP}
+              reading={reading}
+              onMove={moveTo}
+            />
+          </div>
+        </section>
+      </div>
+      <aside className="side">
+        {title && (
+          <section aria-label={`Selected: ${title}`} className="inspector">
+            <h4>
+              {title}
+              <button
+                type="button"
+                className="link quiet-link"
+                onClick={() => setPicked(undefined)}
+                aria-label="Close the inspector"
+              >
+                close
+              </button>
+            </h4>
+            {selected === 'pack' || selected === 'protection' ? (
+              <PackInspector doc={doc} part={selected} commit={commit} />
+            ) : doc.stages.some((s) => s.id === selected) ? (
+              <StageInspector
+                key={selected}
+                id={selected!}
+                {...{ doc, instant, commit }}
+                onRemoved={() => setPicked(undefined)}
+              />
+            ) : (
+              <LoadInspector
+                key={selected}
+                id={selected!}
+                {...{ doc, instant, commit }}
+                onRemoved={() => setPicked(undefined)}
+              />
+            )}
+          </section>
+        )}
+        <section aria-label="Findings">
+          <h4>Checks over the run</h4>
+          <Findings
+            findings={findings}
+            onMove={moveTo}
+            onSelect={select}
+            onApply={(f) => {
+              const issues = commit(f.action!.label, f.action!.edits);
+              if (issues.length === 0)
+                void message.success(`${f.action!.label}: done. Ctrl+Z takes it back.`);
+              else void message.error(`Not possible here: ${issues[0]!.allowed}`);
+            }}
+          />
+        </section>
+        <details className="node-details">
+          <summary>Every node at the needle, as a table</summary>
+          <NodeTable doc={doc} instant={instant} />
+        </details>
+      </aside>
+    </div>
+  );
+}
+
+function kindLabelOf(doc: ThreadDocument, id: string): string {
+  if (id === 'pack') return 'Cells and pack';
+  if (id === 'protection') return 'Between cells and path';
+  const stage = doc.stages.some((s) => s.id === id);
+  return stage
+    ? `${kindLabel(doc, id)} ${stageLetter(doc, id)} · ${elementName(doc, id)}`
+    : `Load · ${elementName(doc, id)}`;
+}
+
+/** Arrow keys move the needle, [ and ] go through the knots, Escape lets go; not while something is typed. */
+function usePathKeys(
+  doc: ThreadDocument,
+  selected: string | undefined,
+  select: (id: string | undefined) => void,
+) {
+  useEffect(() => {
+    const order = ['pack', 'protection', ...doc.stages.map((s) => s.id), ...doc.loads.map((l) => l.id)];
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (
+        target.closest('input, textarea, select, [role=slider], [role=combobox], [role=menu], [role=dialog]')
+      )
+        return;
+      const { time, end, moveTo } = useNeedle.getState();
+      const step = KEY_STEP * end * (event.shiftKey ? 10 : 1);
+      if (event.key === 'ArrowLeft') moveTo(time - step);
+      else if (event.key === 'ArrowRight') moveTo(time + step);
+      else if (event.key === 'Escape') select(undefined);
+      else if (event.key === '[' || event.key === ']') {
+        const at = selected ? order.indexOf(selected) : event.key === ']' ? -1 : 0;
+        select(order[(at + (event.key === ']' ? 1 : -1) + order.length) % order.length]);
+      } else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [doc, selected, select]);
+}

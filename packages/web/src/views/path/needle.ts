@@ -1,0 +1,21 @@
+import { create } from 'zustand';
+
+interface NeedleState {
+  /** [s] where the needle stands */
+  time: number;
+  /** [s] right end of the plot */
+  end: number;
+  setEnd(end: number): void;
+  moveTo(time: number): void;
+}
+
+/** The needle. Apart from the document: moving it changes nothing that is kept, and redraws only who watches it. */
+export const useNeedle = create<NeedleState>()((set) => ({
+  time: 0,
+  end: 1,
+  setEnd: (end) => set((s) => ({ end, time: Math.min(s.time, end) })),
+  moveTo: (time) => set((s) => ({ time: Math.max(0, Math.min(time, s.end)) })),
+}));
+
+/** Share of the plot one arrow key moves; ten times that with Shift. */
+export const KEY_STEP = 1 / 200;

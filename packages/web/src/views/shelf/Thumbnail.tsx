@@ -1,0 +1,39 @@
+import type { ThreadDocument } from '@mile-thread/core';
+import { useMemo } from 'react';
+import { layoutPath } from '../../drawing/layout.ts';
+import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
+import type { Computed } from '../../workers/compute.ts';
+import { largestFlows, sampleRun } from '../path/sample.ts';
+
+/** A small picture of a path at a third of its run: the same geometry as the real one, without words. */
+export function Thumbnail({ doc, computed }: { doc: ThreadDocument; computed: Computed | undefined }) {
+  const picture = useMemo(() => {
+    const layout = layoutPath(doc, 900, 330);
+    if (!computed) return { layout, ribbons: [] };
+    const { trunk, branch } = largestFlows(doc, computed.run);
+    const instant = sampleRun(doc, computed.run, computed.run.usefulEnd.time / 3);
+    const scale = pixelsPerWatt(layout, trunk, branch) * 1.25;
+    return { layout, ribbons: drawRibbons(layout, instant.flows, scale).ribbons };
+  }, [doc, computed]);
+  const { layout, ribbons } = picture;
+  const { cells } = layout;
+  return (
+    <svg viewBox={`0 0 ${layout.width} ${layout.height}`} className="thumbnail" aria-hidden="true">
+      <g className="ribbon">
+        {ribbons.map((r) => (
+          <path key={r.id} d={r.path} />
+        ))}
+      </g>
+      {Array.from({ length: cells.shown }, (_, k) => (
+        <rect key={k} className="can" x={cells.x + k * 24} y={cells.y - 34} width={20} height={68} rx={5} />
+      ))}
+      {[...layout.nodes.values()].map((n) =>
+        n.kind === 'stage' ? (
+          <circle key={n.id} className="dot" cx={n.x} cy={n.y} r={24} />
+        ) : (
+          <rect key={n.id} className="plate" x={n.x} y={n.y - 21} width={150} height={42} rx={8} />
+        ),
+      )}
+    </svg>
+  );
+}

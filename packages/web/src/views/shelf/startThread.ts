@@ -1,0 +1,93 @@
+import {
+  CELL_LIBRARY,
+  FORMAT,
+  PACK,
+  STAGE_KINDS,
+  VERSION,
+  type StageKind,
+  type ThreadDocument,
+} from '@mile-thread/core';
+
+/** What the short start asks. */
+export interface Start {
+  name: string;
+  /** [V] */
+  volts: number;
+  /** [A] */
+  amps: number;
+  /** [V] */
+  range: { min: number; max: number };
+  /** [h] */
+  hours: number;
+  /** key in the cell library */
+  cell: string;
+}
+
+/** Share of the stored energy that a first guess expects at the load. Common practice, no source. */
+const GUESS = 0.8;
+
+/**
+ * A first design for one load: as few cells in series as the load's power allows, as many in parallel as the
+ * hours ask, and the stage that fits the pack's whole range. The person changes it from there.
+ */
+export function startThread({ name, volts, amps, range, hours, cell: key }: Start): ThreadDocument {
+  const cell = CELL_LIBRARY[key]!;
+  const mean = (cell.fullVolts + cell.endVolts) / 2;
+  const wattHours = (volts * amps * hours) / GUESS;
+  // One cell up to 10 W; above that, cells in series keep currents small. Common practice, no source.
+  const series = volts * amps <= 10 ? 1 : Math.min(6, Math.max(2, Math.round(volts / mean)));
+  const parallel = Math.max(1, Math.min(100, Math.ceil(wattHours / (series * mean * cell.capacityAh))));
+  const [low, high] = [series * cell.endVolts, series * cell.fullVolts];
+  const kind: StageKind | undefined =
+    low >= range.min && high <= range.max
+      ? undefined
+      : low >= volts * 1.1 + 0.3
+        ? 'buck'
+        : high <= volts
+          ? 'boost'
+          : 'buckBoost';
+  const stages = kind ? [STAGE_KINDS[kind].create('stage-1', PACK, volts)] : [];
+  for (const stage of stages) {
+    if ('minInput' in stage) stage.minInput = Number((series * (cell.endVolts - 0.15)).toPrecision(3));
+    const inputAmps = (2 * volts * amps) / low;
+    if ('inputLimit' in stage)
+      stage.inputLimit = Number(Math.max(stage.inputLimit, inputAmps).toPrecision(2));
+    if (stage.kind === 'buck')
+      stage.outputLimit = Number(Math.max(stage.outputLimit!, 1.5 * amps).toPrecision(2));
+    stage.maxInput = Math.max(stage.maxInput, Math.ceil(1.3 * high));
+  }
+  const peak = (volts * amps) / (0.85 * low);
+  return {
+    format: FORMAT,
+    version: VERSION,
+    name,
+    need: { hours },
+    pack: {
+      cell,
+      series,
+      parallel,
+      startSoc: 1,
+      protection: {
+        cutoffVolts: Math.max(cell.damageVolts, Number((cell.endVolts - 0.2).toFixed(2))),
+        tripCurrent: Number(Math.max(1, 2.5 * peak).toPrecision(2)),
+        resistance: 0.03,
+        quiescentCurrent: 5e-6,
+        grade: 'assumed',
+      },
+      leads: [{ gaugeSystem: 'AWG', gauge: 20, length: 0.2, parallel: 1, temperature: 25 }],
+    },
+    stages,
+    loads: [
+      {
+        id: 'load-1',
+        name: 'Load 1',
+        from: stages[0]?.id ?? PACK,
+        draw: 'current',
+        current: amps,
+        range,
+        essential: true,
+        grade: 'assumed',
+      },
+    ],
+  };
+}

@@ -1,0 +1,45 @@
+// What `npm start` and `npm test` share: install what is missing, build when sources are newer than the build.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+const modules = join(root, 'node_modules');
+const stamp = join(modules, '.mile-lock');
+
+/** Run a command with its output shown; end with its code when it fails. */
+export function run(command, args, options = {}) {
+  const done = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
+  if (done.status !== 0) process.exit(done.status ?? 1);
+}
+
+/** Install the packages when they are missing or the lock has changed since. */
+export function install() {
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  console.log('Installing packages (once; about two minutes) …');
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  writeFileSync(stamp, lock);
+}
+
+/** Build the application when any source is newer than the build. */
+export function build() {
+  const built = join(root, 'packages/web/dist/index.html');
+  const since = existsSync(built) ? statSync(built).mtimeMs : 0;
+  const sources = ['packages/core/src', 'packages/web', 'package-lock.json'];
+  if (sources.every((path) => newest(join(root, path)) <= since)) return;
+  console.log('Building the application …');
+  run('npm', ['run', '--silent', 'build']);
+}
+
+function newest(path) {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.mtimeMs;
+  return readdirSync(path)
+    .filter((name) => name !== 'dist' && name !== 'node_modules')
+    .reduce((latest, name) => Math.max(latest, newest(join(path, name))), 0);
+}
