@@ -60,7 +60,7 @@ export function findingsText(found: Finding[]): string {
 
 /** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/run-result.md. */
 export function runJson(doc: ThreadDocument, run: RunResult, found: Finding[]): string {
-  const { series, counts, ...answers } = run;
+  const { series, ...answers } = run;
   const finite = (_: string, value: unknown) => (value === Infinity ? null : value);
   const whole = {
     thread: doc.name,

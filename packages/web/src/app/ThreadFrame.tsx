@@ -22,11 +22,14 @@ export function useSession(): SessionStore {
 /** Opens the thread of the address and shows its head and tabs around the view. */
 export function ThreadFrame() {
   const { id } = useParams();
+  return <OpenThread key={id} id={id!} />;
+}
+
+function OpenThread({ id }: { id: string }) {
   const [store, setStore] = useState<SessionStore | 'missing' | { trouble: string } | undefined>();
   useEffect(() => {
     let gone = false;
-    setStore(undefined);
-    openSession(id!)
+    openSession(id)
       .then((s) => !gone && setStore(() => s ?? 'missing'))
       .catch((e: unknown) => !gone && setStore({ trouble: storageTrouble(e) }));
     return () => {

@@ -12,6 +12,9 @@ export type SaveState =
   | { kind: 'conflict'; deleted: boolean }
   | { kind: 'trouble'; message: string };
 
+/** Change the document; what comes back is what is wrong with the change, and then nothing has changed. */
+export type Commit = (label: string, edits: readonly Edit[]) => Issue[];
+
 export interface Session {
   id: string;
   doc: ThreadDocument;
@@ -20,8 +23,7 @@ export interface Session {
   save: SaveState;
   /** set when another tab's newer version was taken over, for a notice */
   takenOver: number;
-  /** Change the document. @returns what is wrong with the change; then nothing has changed */
-  commit(label: string, edits: readonly Edit[]): Issue[];
+  commit: Commit;
   undo(): string | undefined;
   redo(): string | undefined;
   /** Take the version that is kept, dropping what this tab has not kept. */

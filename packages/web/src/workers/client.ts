@@ -12,13 +12,18 @@ function worker(): Comlink.Remote<ComputeApi> {
   return remote;
 }
 
+/** A computed run together with the document it belongs to. */
+export interface ComputedThread extends Computed {
+  doc: ThreadDocument;
+}
+
 /** Compute in the worker. @throws Error with the core's message when it breaks off */
-export async function compute(doc: ThreadDocument): Promise<Computed> {
+export async function compute(doc: ThreadDocument): Promise<ComputedThread> {
   const started = performance.now();
   const answer = await worker().compute(doc);
   performance.measure('mile-thread:compute', { start: started });
   if (!answer.ok) throw new Error(answer.message);
-  return answer.value;
+  return { doc, ...answer.value };
 }
 
 const numbers = new WeakMap<ThreadDocument, number>();

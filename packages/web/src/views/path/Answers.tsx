@@ -6,7 +6,7 @@ import {
   type ThreadDocument,
 } from '@mile-thread/core';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 import { elementName, endWords } from './words.ts';
 
 interface Props {

@@ -1,7 +1,7 @@
 import { fieldsOf, GRADES, type Edit, type FieldMeta } from '@mile-thread/core';
 import { Select, Switch } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 
 interface Props {
   /** model class the fields and their limits come from */

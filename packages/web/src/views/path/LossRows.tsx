@@ -10,7 +10,7 @@ import {
 import { Button, Select } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 
 interface Props {
   loss: Loss;

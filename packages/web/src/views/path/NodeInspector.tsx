@@ -14,7 +14,7 @@ import { EditableText } from '../../app/EditableText.tsx';
 import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
 import { FieldRows } from './FieldRows.tsx';
 import { LossRows } from './LossRows.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 import type { Instant } from './sample.ts';
 import { MODE_PHRASE } from './words.ts';
 

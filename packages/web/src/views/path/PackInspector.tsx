@@ -14,7 +14,7 @@ import {
 import { Button, Select } from 'antd';
 import { EditableText } from '../../app/EditableText.tsx';
 import { FieldRows } from './FieldRows.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 
 const PARTS = {
   protection: {

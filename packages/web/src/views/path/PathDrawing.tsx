@@ -14,7 +14,7 @@ import type { Layout } from '../../drawing/layout.ts';
 import { drawRibbons, partingX } from '../../drawing/ribbon.ts';
 import { PathSvg } from '../../drawing/PathSvg.tsx';
 import { AddButton } from './AddButton.tsx';
-import type { Commit } from './PathView.tsx';
+import type { Commit } from '../../document/session.ts';
 import type { Instant } from './sample.ts';
 import { MODE_WORD } from './words.ts';
 

@@ -1,10 +1,11 @@
-import { formatDuration, SECONDS_PER_HOUR, type Edit, type Issue } from '@mile-thread/core';
+import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
 import { App as AntApp, Alert, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../../app/ThreadFrame.tsx';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { RunPlot } from '../../charts/RunPlot.tsx';
 import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
+import type { Commit } from '../../document/session.ts';
 import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
 import { useComputed } from '../../workers/client.ts';
@@ -21,9 +22,6 @@ import { elementName, kindLabel } from './words.ts';
 import type { StageKind, ThreadDocument } from '@mile-thread/core';
 import type { Computed } from '../../workers/compute.ts';
 
-/** Change the document; what comes back is what is wrong with the change. */
-export type Commit = (label: string, edits: readonly Edit[]) => Issue[];
-
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
 export function PathView() {
   const store = useSession();
@@ -31,18 +29,21 @@ export function PathView() {
   const session = store((s) => s.commit);
   const { data, error, isPlaceholderData } = useComputed(doc);
   const { message } = AntApp.useApp();
+  const shown = data?.doc;
   const commit = useCallback<Commit>(
     (label, edits) => {
+      // For a moment after a change the drawing still shows the older document, whose places may have moved.
+      if (shown && !samePlaces(shown, store.getState().doc)) {
+        void message.info('Still running down the last change; try again.');
+        return [];
+      }
       const issues = session(label, edits);
       if (issues.length > 0 && !edits.some((e) => e.op === 'replace')) void message.error(issues[0]!.allowed);
       return issues;
     },
-    [session, message],
+    [shown, store, session, message],
   );
-  // The run on screen belongs to an older document while the new one computes: they are shown together.
-  const shown = useRef<{ doc: ThreadDocument; computed: Computed } | undefined>(undefined);
-  if (data && !isPlaceholderData) shown.current = { doc, computed: data };
-  if (error)
+  if (error) {
     return (
       <Alert
         type="error"
@@ -51,15 +52,15 @@ export function PathView() {
         description={`${error.message}. Undo the last change; the thread itself is safe.`}
       />
     );
-  if (!shown.current) return <Spin className="waiting" description="Running it down" size="large" />;
-  return (
-    <PathBoard
-      doc={shown.current.doc}
-      computed={shown.current.computed}
-      stale={isPlaceholderData}
-      commit={commit}
-    />
-  );
+  }
+  if (!data) return <Spin className="waiting" description="Running it down" size="large" />;
+  return <PathBoard doc={data.doc} computed={data} stale={isPlaceholderData} commit={commit} />;
+}
+
+/** Whether paths into one document mean the same stages and loads in the other. */
+function samePlaces(a: ThreadDocument, b: ThreadDocument): boolean {
+  const places = (d: ThreadDocument) => [...d.stages, ...d.loads].map((x) => x.id).join(' ');
+  return a === b || places(a) === places(b);
 }
 
 interface BoardProps {

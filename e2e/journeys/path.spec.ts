@@ -1,0 +1,135 @@
+import { expect, test } from '../fixtures/test.ts';
+import { answer, choose, openThread, ready, typeOver } from '../pages/app.ts';
+
+test('a value changed on the drawing changes the answers; nonsense stays beside the field', async ({
+  page,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  const before = await answer(page, 'lasts').textContent();
+  await page.getByRole('button', { name: /^Ring lamp, current.*Edit$/ }).click();
+  const input = page.getByRole('textbox', { name: 'Ring lamp, current, in A' });
+  await input.fill('loud');
+  await input.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'is not a number in A' })).toBeVisible();
+  await input.fill('-3');
+  await input.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'a number from 0 A to 2000 A' })).toBeVisible();
+  await expect(answer(page, 'lasts')).toHaveText(before!);
+  await input.fill('1A1');
+  await input.press('Escape');
+  await typeOver(page, 'Ring lamp, current', '1,1');
+  await expect(answer(page, 'lasts')).not.toHaveText(before!);
+  await expect(page.locator('[data-answer=lasts]')).toHaveClass(/short/);
+  await expect(page.locator('[data-finding="need:cells"]')).toContainText('4 h are needed');
+});
+
+test('the needle moves by mouse and keys, the drawing with it, and the plot is not drawn again', async ({
+  page,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  const needle = page.getByRole('slider', { name: /Needle/ });
+  const volts = page.locator('.label.volts').first();
+  await expect(needle).toHaveAttribute('aria-valuenow', '0');
+  const full = await volts.textContent();
+  await page.evaluate(() => {
+    const seen = window as unknown as { redrawn: number };
+    seen.redrawn = 0;
+    new MutationObserver((list) => (seen.redrawn += list.length)).observe(
+      document.querySelector('.run-plot')!,
+      {
+        subtree: true,
+        childList: true,
+        attributes: true,
+      },
+    );
+  });
+  const box = (await page.locator('.needle-area').boundingBox())!;
+  await page.mouse.move(box.x + 120, box.y + 100);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.93, box.y + 90, { steps: 25 });
+  await page.mouse.up();
+  await expect(volts).not.toHaveText(full!);
+  const dragged = Number(await needle.getAttribute('aria-valuenow'));
+  expect(dragged).toBeGreaterThan(3.6 * 3600);
+  await needle.press('Home');
+  await expect(needle).toHaveAttribute('aria-valuenow', '0');
+  await page.locator('.board').click({ position: { x: 300, y: 20 } });
+  await page.keyboard.press('Shift+ArrowRight');
+  const stepped = Number(await needle.getAttribute('aria-valuenow'));
+  expect(stepped).toBeGreaterThan(300);
+  await needle.press('End');
+  await expect(page.locator('[data-load=camera]')).toContainText('too low');
+  await expect(page.locator('[data-knot=camera-rail]')).toContainText('dropout');
+  expect(await page.evaluate(() => (window as unknown as { redrawn: number }).redrawn)).toBe(0);
+});
+
+test("a finding's action swaps a boost for a buck-boost, and undo brings the boost back", async ({
+  page,
+}) => {
+  await openThread(page, 'Lake water sampler');
+  await typeOver(page, 'Pump rail, output volts', '14');
+  const finding = page.locator('[data-finding="pass-through:pump-rail"]');
+  await expect(finding).toContainText('a boost fed from above its output');
+  await expect(page.locator('[data-knot=pump-rail]')).toContainText('passes');
+  await finding.getByRole('button', { name: 'Swap Pump rail for a buck-boost' }).click();
+  await expect(finding).toHaveCount(0);
+  await expect(page.locator('[data-knot=pump-rail]')).toContainText('buck');
+  await page.keyboard.press('Control+z');
+  await expect(finding).toHaveCount(1);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(finding).toHaveCount(0);
+});
+
+test('stages and loads are added, moved, swapped and removed; undo takes all of it back', async ({
+  page,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  const before = await answer(page, 'lasts').textContent();
+  await page.getByRole('button', { name: 'Add to Camera rail' }).click();
+  await page.getByRole('menuitem', { name: 'Linear stage' }).click();
+  await expect(page.locator('.knot')).toHaveCount(4);
+  await page.getByRole('button', { name: 'Add to Linear' }).click();
+  await page.getByRole('menuitem', { name: 'Load' }).click();
+  await expect(page.locator('.load')).toHaveCount(4);
+  await ready(page);
+  await choose(page, 'Load 4, fed from', 'Lamp rail');
+  await ready(page);
+  await page.locator('[data-knot=stage-1]').click();
+  await choose(page, 'Linear, kind', 'Buck');
+  await expect(page.getByRole('combobox', { name: 'Buck, kind' })).toBeVisible();
+  await ready(page);
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.locator('.knot')).toHaveCount(3);
+  await ready(page);
+  for (let k = 0; k < 5; k++) await page.keyboard.press('Control+z');
+  await expect(page.locator('.knot')).toHaveCount(3);
+  await expect(page.locator('.load')).toHaveCount(3);
+  await expect(answer(page, 'lasts')).toHaveText(before!);
+});
+
+test('everything can be done from the keyboard', async ({ page }) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.keyboard.press(']');
+  await expect(page.getByRole('region', { name: 'Selected: Cells and pack' })).toBeVisible();
+  await page.keyboard.press(']');
+  await page.keyboard.press(']');
+  await expect(page.getByRole('region', { name: /Selected: Buck-boost A/ })).toBeVisible();
+  const value = page.getByRole('button', { name: /^Lamp rail, Locks out below/ });
+  await value.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('10.2');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-finding="lock-out:lamp-rail"]')).toContainText('left in the cells');
+  await expect(value).toBeFocused();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('previous and next knot');
+});
+
+test('the table says what the drawing shows', async ({ page }) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.getByText('Every node at the needle, as a table').click();
+  const row = page.getByRole('row', { name: /^Logic rail/ });
+  await expect(row).toContainText('Camera rail');
+  await expect(row).toContainText('regulates');
+  await expect(row).toContainText('3.30');
+});

@@ -1,0 +1,85 @@
+// `npm test`: install what is missing (Chromium too), then type check, lint, import walls, unit and journeys.
+// Runs everything even when an early step fails, and ends with one plain line: N passed, N failed.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, install, root } from './prepare.mjs';
+
+install();
+build();
+const results = join(root, '.cache');
+mkdirSync(results, { recursive: true });
+
+let passed = 0;
+let failed = 0;
+
+/** A step that is one check by itself. */
+function check(name, args) {
+  console.log(`\n── ${name}`);
+  const ok = spawnSync('npm', ['run', '--silent', ...args], { cwd: root, stdio: 'inherit' }).status === 0;
+  if (ok) passed++;
+  else failed++;
+  console.log(`${name}: ${ok ? '1 passed, 0 failed' : '0 passed, 1 failed'}`);
+}
+
+/** A step that counts its own tests into a JSON file. */
+function suite(name, command, args, env, file, read) {
+  console.log(`\n── ${name}`);
+  rmSync(file, { force: true });
+  const done = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  const count = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 1 };
+  if (done.status !== 0 && count.failed === 0) count.failed = 1;
+  passed += count.passed;
+  failed += count.failed;
+  console.log(`${name}: ${count.passed} passed, ${count.failed} failed`);
+}
+
+/** Chromium for the journeys: from Debian when we may install it, otherwise say what to do. */
+function chromium() {
+  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(path)) return true;
+  if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
+    console.log('Installing Chromium for the end-to-end tests …');
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit', env });
+    spawnSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    });
+  }
+  if (existsSync(path)) return true;
+  console.error(
+    'The end-to-end tests need Chromium. Install it (Debian: sudo apt-get install chromium), or name one: CHROMIUM=/path/to/chromium npm test',
+  );
+  return false;
+}
+
+check('type check', ['typecheck']);
+check('lint and format', ['lint']);
+check('import walls', ['walls']);
+const unitFile = join(results, 'unit.json');
+suite(
+  'unit tests',
+  'npx',
+  ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitFile}`],
+  {},
+  unitFile,
+  (r) => ({
+    passed: r.numPassedTests,
+    failed: r.numFailedTests + (r.success ? 0 : r.numFailedTests ? 0 : 1),
+  }),
+);
+if (chromium()) {
+  const file = join(results, 'e2e.json');
+  suite(
+    'end-to-end tests',
+    'npx',
+    ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
+    { PLAYWRIGHT_JSON_OUTPUT_FILE: file },
+    file,
+    ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
+  );
+} else failed++;
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed > 0 ? 1 : 0);
