@@ -1,22 +1,21 @@
-import type { Load } from '../model/load.ts';
+import { DRAWS, type Load } from '../model/load.ts';
 
-/** [A] at [V]: what a load draws. 0 at or below 0 V. */
-export type LoadCurrent = (volts: number) => number;
+/** Index of a law in DRAWS, as the solver stores it. */
+export const POWER = DRAWS.indexOf('power');
+export const CURRENT = DRAWS.indexOf('current');
 
-/** The load's law of current over voltage: P/V, I or V/R. It holds at all volts above zero, in range or not. */
-export function loadCurrent(load: Load): LoadCurrent {
-  switch (load.draw) {
-    case 'power': {
-      const power = load.power!;
-      return (v) => (v > 0 ? power / v : 0);
-    }
-    case 'current': {
-      const current = load.current!;
-      return (v) => (v > 0 ? current : 0);
-    }
-    case 'resistance': {
-      const conductance = 1 / load.resistance!;
-      return (v) => (v > 0 ? v * conductance : 0);
-    }
-  }
+/**
+ * [A] what a load draws at a voltage: P/V, I or V/R. The law holds at all volts above zero, in range or not.
+ * @param law index in DRAWS
+ * @param value [W], [A] or [Ω] by the law
+ * @param volts [V] at the load; 0 A at or below 0 V
+ */
+export function loadAmps(law: number, value: number, volts: number): number {
+  if (!(volts > 0)) return 0;
+  return law === POWER ? value / volts : law === CURRENT ? value : volts / value;
+}
+
+/** The law and value of a load as numbers, for tables. */
+export function loadLaw(load: Load): { law: number; value: number } {
+  return { law: DRAWS.indexOf(load.draw), value: load[load.draw]! };
 }

@@ -204,6 +204,7 @@ const FAST_STEPS = 12;
  *
  * @param start where to begin; f(start) ≤ 0 or close to it
  * @param small |f| that counts as zero
+ * @param hint slope of f near the root, from an earlier search; replaced by the one found here
  * @returns the root, where f was evaluated last, or NaN
  */
 export function descend(
@@ -212,17 +213,19 @@ export function descend(
   top: number,
   start: number,
   small: number,
+  hint?: { slope: number },
 ): number {
   let x0 = start;
   let f0 = f(x0);
   if (Math.abs(f0) <= small) return x0;
-  let x1 = Math.min(top, x0 + f0);
+  let x1 = Math.min(top, x0 - f0 / (hint ? hint.slope : -1));
   for (let k = 0; k < FAST_STEPS && x1 > bottom && x1 !== x0; k++) {
     const f1 = f(x1);
     if (Math.abs(f1) <= small) return x1;
     const slope = (f1 - f0) / (x1 - x0);
     // A slope that is not clearly falling means the nose is near, or that a jump lies between.
     if (!(slope < -1e-3)) return NaN;
+    if (hint) hint.slope = slope;
     x0 = x1;
     f0 = f1;
     x1 = Math.min(top, x1 - f1 / slope);

@@ -1,7 +1,7 @@
 import type { PackSource } from '../pack/source.ts';
 import type { Tree } from './tree.ts';
 import { branchEnd, branchHeat, branchStored, prepareBranch, type BranchStep } from './branchStep.ts';
-import { operatingPoint, type Found } from './operatingPoint.ts';
+import { EVENT_TOLERANCE, MEAN_TOLERANCE, operatingPoint, type Found } from './operatingPoint.ts';
 
 /** State of charge change [fraction] below which the mean OCV over a step is taken at its middle. */
 const TINY_STEP = 1e-7;
@@ -27,6 +27,8 @@ export class CellState {
   stepR0 = 0;
   /** the branches over the last step */
   readonly steps: BranchStep[];
+  private readonly instantHint = { slope: -1 };
+  private readonly meanHint = { slope: -1 };
   private readonly meanAt: (volts: number) => number;
   private readonly instantAt: (volts: number) => number;
   // Constants of the solve in progress, kept as fields so that solving allocates nothing.
@@ -76,10 +78,10 @@ export class CellState {
     return this.openVolts;
   }
 
-  /** Solve this instant. @param near [V] where to start; NaN searches from the top */
-  solveInstant(near: number): Found {
+  /** Solve this instant. @param near [V] where to start; NaN searches from the top @param tolerance relative */
+  solveInstant(near: number, tolerance = EVENT_TOLERANCE): Found {
     const open = this.prepareInstant();
-    const found = operatingPoint(this.instantAt, Math.max(open, 1e-6), near);
+    const found = operatingPoint(this.instantAt, Math.max(open, 1e-6), near, this.instantHint, tolerance);
     this.volts = found.volts;
     this.cellAmps = this.drawn();
     return found;
@@ -109,7 +111,7 @@ export class CellState {
     }
     this.chargeAtStart = this.ocvIntegral(this.soc);
     const open = source.series * (source.ocv.at(this.soc) - this.branchOffset);
-    const found = operatingPoint(this.meanAt, Math.max(open, 1e-6), near);
+    const found = operatingPoint(this.meanAt, Math.max(open, 1e-6), near, this.meanHint, MEAN_TOLERANCE);
     this.volts = found.volts;
     this.cellAmps = this.drawn();
     return found;
@@ -134,8 +136,8 @@ export class CellState {
   }
 
   private drawn(): number {
-    // The tree holds the currents of the voltage returned: `operatingPoint` evaluates it last.
-    return (this.tree.amps(this.volts) + this.source.quiescent) / this.source.parallel;
+    // `operatingPoint` evaluates the tree last at the voltage it returns.
+    return (this.tree.lastAmps + this.source.quiescent) / this.source.parallel;
   }
 
   private meanResidual(volts: number): number {

@@ -27,23 +27,33 @@ export interface Ledger {
 
 const PER_STAGE = MECHANISMS.length;
 
-/** Sums the energies of each step. */
+/** What stands behind the loads. */
+const REST = ['polarisation', 'usable', 'ownDraw'] as const;
+const POLARISATION = REST.indexOf('polarisation');
+const USABLE = REST.indexOf('usable');
+const OWN_DRAW = REST.indexOf('ownDraw');
+
+/** Sums the energies of each step: `stage` notes a step that may still be taken back, `commit` books it. */
 export class LedgerSum {
-  private readonly cells: Float64Array;
-  private readonly elements: Float64Array;
-  private readonly stageLoss: Float64Array;
-  private readonly delivered: Float64Array;
-  private polarisation = 0;
-  private usable = 0;
-  private ownDraw = 0;
+  private readonly sum: Float64Array;
+  private readonly staged: Float64Array;
+  private readonly inRange: Uint8Array;
   private readonly stored: number;
+  // Where each group begins in the two arrays.
+  private readonly elements: number;
+  private readonly stages: number;
+  private readonly loads: number;
+  private readonly rest: number;
 
   constructor(private readonly state: CellState) {
     const { source, tree } = state;
-    this.cells = new Float64Array(1 + source.branches.length);
-    this.elements = new Float64Array(source.elements.length);
-    this.stageLoss = new Float64Array(tree.stages.length * PER_STAGE);
-    this.delivered = new Float64Array(tree.loads.length);
+    this.elements = 1 + source.branches.length;
+    this.stages = this.elements + source.elements.length;
+    this.loads = this.stages + tree.stages.length * PER_STAGE;
+    this.rest = this.loads + tree.loads.length;
+    this.sum = new Float64Array(this.rest + REST.length);
+    this.staged = new Float64Array(this.sum.length);
+    this.inRange = new Uint8Array(tree.loads.length).fill(1);
     this.stored = this.energyHeld();
   }
 
@@ -53,29 +63,45 @@ export class LedgerSum {
     return source.series * source.parallel * source.charge * this.state.ocvIntegral(soc);
   }
 
-  /** Add the step solved last. @param h [s] @param inRange for each load whether it is in its range */
-  add(h: number, inRange: Uint8Array): void {
+  /** Say which loads are in their range from now on; 1 is in. */
+  setRanges(ranges: Uint8Array): void {
+    for (let l = 0; l < ranges.length; l++) this.inRange[l] = ranges[l] === 1 ? 1 : 0;
+  }
+
+  /** Note the mean step solved last, before its end is solved. @param h [s] */
+  stage(h: number): void {
     const { source, tree, cellAmps, stepR0 } = this.state;
+    const { staged } = this;
     const count = source.series * source.parallel;
-    this.cells[0]! += count * cellAmps * cellAmps * stepR0 * h;
+    staged[0] = count * cellAmps * cellAmps * stepR0 * h;
+    let stored = 0;
     for (let k = 0; k < source.branches.length; k++) {
-      this.cells[k + 1]! += count * this.state.branchHeat(k);
-      this.polarisation += count * this.state.branchStored(k);
+      staged[k + 1] = count * this.state.branchHeat(k);
+      stored += count * this.state.branchStored(k);
     }
     const path = this.state.packAmps();
-    for (let k = 0; k < this.elements.length; k++) {
-      this.elements[k]! += path * path * source.elements[k]!.ohms * h;
+    for (let k = 0; k < source.elements.length; k++) {
+      staged[this.elements + k] = path * path * source.elements[k]!.ohms * h;
     }
-    this.ownDraw += (this.state.volts + source.seriesOhms * path) * source.quiescent * h;
+    let at = this.stages;
     for (let k = 0; k < tree.points.length; k++) {
       const { loss } = tree.points[k]!;
-      for (let m = 0; m < PER_STAGE; m++) this.stageLoss[k * PER_STAGE + m]! += loss[m]! * h;
+      for (let m = 0; m < PER_STAGE; m++) staged[at++] = loss[m]! * h;
     }
-    for (let l = 0; l < this.delivered.length; l++) {
+    let usable = 0;
+    for (let l = 0; l < tree.loads.length; l++) {
       const energy = tree.loadVolts[l]! * tree.loadAmps[l]! * h;
-      this.delivered[l]! += energy;
-      if (inRange[l]) this.usable += energy;
+      staged[at++] = energy;
+      if (this.inRange[l] === 1) usable += energy;
     }
+    staged[at + POLARISATION] = stored;
+    staged[at + USABLE] = usable;
+    staged[at + OWN_DRAW] = (this.state.volts + source.seriesOhms * path) * source.quiescent * h;
+  }
+
+  /** Book what was staged last. */
+  commit(): void {
+    for (let k = 0; k < this.sum.length; k++) this.sum[k]! += this.staged[k]!;
   }
 
   /** The account at this instant. */
@@ -85,18 +111,21 @@ export class LedgerSum {
     const put = (element: string, mechanism: string, joules: number) => {
       if (joules !== 0) entries.push({ element, mechanism, joules });
     };
-    tree.loads.forEach((load, l) => put(load.id, 'delivered', this.delivered[l]!));
-    put('cells', 'resistance', this.cells[0]!);
-    ['fast branch', 'slow branch'].forEach((name, k) => put('cells', name, this.cells[k + 1] ?? 0));
-    source.elements.forEach((e, k) => put(e.id, 'resistance', this.elements[k]!));
-    put('protection', 'own draw', this.ownDraw);
+    const { sum } = this;
+    tree.loads.forEach((load, l) => put(load.id, 'delivered', sum[this.loads + l]!));
+    put('cells', 'resistance', sum[0]!);
+    source.branches.forEach((_, k) => put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!));
+    source.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
+    put('protection', 'own draw', sum[this.rest + OWN_DRAW]!);
     tree.stages.forEach((stage, k) =>
-      MECHANISMS.forEach((name, m) => put(stage.id, name, this.stageLoss[k * PER_STAGE + m]!)),
+      MECHANISMS.forEach((name, m) => put(stage.id, name, sum[this.stages + k * PER_STAGE + m]!)),
     );
+    const polarisation = sum[this.rest + POLARISATION]!;
+    const usable = sum[this.rest + USABLE]!;
     const left = this.energyHeld();
-    const spent = entries.reduce((sum, e) => sum + e.joules, 0) + this.polarisation + left;
+    const spent = entries.reduce((total, e) => total + e.joules, 0) + polarisation + left;
     const closure = this.stored > 0 ? Math.abs(this.stored - spent) / this.stored : 0;
-    const { stored, polarisation, usable } = this;
+    const { stored } = this;
     return { stored, left, polarisation, usable, entries, closure };
   }
 }

@@ -5,6 +5,7 @@ import { CellState } from './cellState.ts';
 import { HoldKeeper } from './hold.ts';
 import { idleDraw } from './idle.ts';
 import { LedgerSum, type Ledger } from './ledger.ts';
+import { EVENT_TOLERANCE, LOOK_TOLERANCE } from './operatingPoint.ts';
 import { nosePoint } from './nose.ts';
 import { Recorder } from './recorder.ts';
 import { summarise, type RunTrace } from './summary.ts';
@@ -129,7 +130,7 @@ class Run {
    */
   private step(h: number, startVolts: number, slope: number): number | 'event' | 'rejected' {
     const saved = this.save();
-    const end = this.advance(h, startVolts);
+    const end = this.advance(h, startVolts, slope, LOOK_TOLERANCE);
     if (end === 'lost' || this.after.read().differs(this.before)) {
       this.restore(saved);
       return 'event';
@@ -140,27 +141,25 @@ class Run {
       this.counts.rejected++;
       return 'rejected';
     }
-    this.accept(h, saved);
+    this.accept(h);
     // The bend grows as the square of the step.
     return Math.min(GROWTH, 0.9 / Math.sqrt(bend + 1e-3));
   }
 
-  /** Mean step and instant at its end, without booking anything. */
-  private advance(h: number, near: number): 'ok' | 'lost' {
-    const mean = this.state.solveMean(h, near);
+  /** Mean step and instant at its end; the ledger holds the step ready, `accept` books it. @param slope [V/s] */
+  private advance(h: number, startVolts: number, slope: number, tolerance = EVENT_TOLERANCE): 'ok' | 'lost' {
+    const mean = this.state.solveMean(h, startVolts + (slope * h) / 2);
     if (mean.status !== 'converged') return 'lost';
+    this.ledger.stage(h);
     this.state.advance();
-    return this.state.solveInstant(mean.volts).status === 'converged' ? 'ok' : 'lost';
+    const end = this.state.solveInstant(mean.volts + (slope * h) / 2, tolerance);
+    return end.status === 'converged' ? 'ok' : 'lost';
   }
 
-  /** Book a step from the saved state: solve its mean again so that the tree holds the mean's values. */
-  private accept(h: number, saved: Saved): void {
-    this.restore(saved);
-    this.state.solveMean(h, saved.volts);
-    this.ledger.add(h, this.inRange());
-    this.state.advance();
+  /** Book the step that `advance` has just made. */
+  private accept(h: number): void {
+    this.ledger.commit();
     this.time += h;
-    this.state.solveInstant(this.state.volts);
     this.noteExtended();
     this.recorder.keep(this.time);
     if (++this.counts.steps > MOST_STEPS) {
@@ -181,18 +180,20 @@ class Run {
     while (high - low > tolerance) {
       const middle = (low + high) / 2;
       if (middle <= low || middle >= high) break;
-      const lost = this.advance(middle, near) === 'lost' || this.after.read().differs(this.before);
+      const lost = this.advance(middle, near, 0) === 'lost' || this.after.read().differs(this.before);
       this.restore(saved);
       if (lost) high = middle;
       else low = middle;
     }
     // Just past the event the new state is known, unless there is none: then the last good instant counts.
-    const past = this.advance(high, near);
+    const past = this.advance(high, near, 0);
     const failed = past === 'lost' ? this.collapsedStages() : [];
-    this.restore(saved);
-    if (past === 'ok') this.accept(high, saved);
-    else if (low > 0) this.accept(low, saved);
-    else this.state.solveInstant(near);
+    if (past === 'ok') this.accept(high);
+    else {
+      this.restore(saved);
+      if (low > 0 && this.advance(low, near, 0) === 'ok') this.accept(low);
+      else this.state.solveInstant(near);
+    }
     for (const k of failed) this.state.tree.hold(k, COLLAPSED);
     if (past === 'lost' && failed.length === 0) return this.collapse();
     if (this.holds.settle(NaN).status === 'none') return this.collapse();
@@ -203,6 +204,7 @@ class Run {
   /** Take up the present instant after something changed: note what ends here, keep a row of it. */
   private enter(): void {
     this.before.read();
+    this.ledger.setRanges(this.before.ranges);
     this.recorder.keep(this.time);
     for (const k of this.holds.cycling) {
       const stage = this.doc.stages[k]!.id;
@@ -259,14 +261,11 @@ class Run {
     return tree.points.flatMap((p, k) => (p.mode === COLLAPSED_MODE && tree.held[k] === 0 ? [k] : []));
   }
 
-  private inRange(): Uint8Array {
-    return this.before.ranges.map((r) => (r === 1 ? 1 : 0));
-  }
-
   private noteExtended(): void {
-    this.state.tree.points.forEach((p, k) => {
-      if (p.extended) this.trace.extended.add(this.doc.stages[k]!.id);
-    });
+    const { points } = this.state.tree;
+    for (let k = 0; k < points.length; k++) {
+      if (points[k]!.extended) this.trace.extended.add(this.doc.stages[k]!.id);
+    }
   }
 
   private save(): Saved {

@@ -1,7 +1,7 @@
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { loadCurrent, type LoadCurrent } from '../loads/current.ts';
+import { loadAmps, loadLaw } from '../loads/current.ts';
 import { deadPoint, emptyPoint, modeIndex, type StagePoint, type StageSolver } from '../stages/point.ts';
 import { stageSolver } from '../stages/registry.ts';
 
@@ -43,12 +43,15 @@ export class Tree {
   readonly loadAmps: Float64Array;
   /** why each stage is held off */
   readonly held: Uint8Array;
+  /** [A] what the last evaluation returned */
+  lastAmps = 0;
   /** factor on every load's current; 1 in use, 0 for the idle draw */
   private scale = 1;
   /** stage solves in the evaluation under way */
   private solves = 0;
   private readonly solvers: StageSolver[];
-  private readonly laws: LoadCurrent[];
+  private readonly laws: Uint8Array;
+  private readonly values: Float64Array;
   private readonly railLoads: Int32Array[];
   private readonly railStages: Int32Array[];
   private readonly rails: ((volts: number) => number)[];
@@ -64,7 +67,8 @@ export class Tree {
     this.loadAmps = new Float64Array(doc.loads.length);
     this.held = new Uint8Array(doc.stages.length);
     this.solvers = doc.stages.map(stageSolver);
-    this.laws = doc.loads.map(loadCurrent);
+    this.laws = Uint8Array.from(doc.loads, (l) => loadLaw(l).law);
+    this.values = Float64Array.from(doc.loads, (l) => loadLaw(l).value);
     this.offAmps = Float64Array.from(doc.stages, (s) =>
       isRegulated(s) ? (s.shutdownCurrent ?? ownDraw(s)) : 0,
     );
@@ -81,7 +85,7 @@ export class Tree {
   /** [A] drawn from the pack at `volts`. */
   amps(volts: number): number {
     this.solves = 0;
-    return this.railAmps(0, volts);
+    return (this.lastAmps = this.railAmps(0, volts));
   }
 
   /** Set the factor on every load's current. */
@@ -116,7 +120,7 @@ export class Tree {
     const loads = this.railLoads[rail]!;
     for (let k = 0; k < loads.length; k++) {
       const l = loads[k]!;
-      const amps = this.scale * this.laws[l]!(volts);
+      const amps = this.scale * loadAmps(this.laws[l]!, this.values[l]!, volts);
       this.loadVolts[l] = volts;
       this.loadAmps[l] = amps;
       sum += amps;

@@ -2,6 +2,7 @@ import type { LossLaw } from './lossLaw.ts';
 import { highestAllowed, highestVoltage, voltageBetween } from './highestVoltage.ts';
 import {
   BOTH,
+  clearLoss,
   CONDUCTION,
   CONVERSION,
   deadPoint,
@@ -46,13 +47,14 @@ const COLLAPSED = modeIndex('collapsed');
  * the floor (passing through), or at the ceiling (maximum duty), or where the current limit folds it to.
  */
 export function converterSolver(t: Topology): StageSolver {
-  const drain = (vin: number, vout: number, iout: number) => {
+  const passVolts = t.pass ? t.pass.volts : 0;
+  const drain = (vin: number, vout: number, iout: number, extra: number) => {
     const byLaw = t.law.inputAmps(vin, vout, iout);
-    const least = t.resistance * iout * iout + (t.pass ? t.pass.volts * iout : 0);
+    const least = (t.resistance * iout + passVolts) * iout;
     const byResistance = (vout * iout + least) / vin + t.quiescent;
-    const extra = t.extra ? (t.extra(vin, iout) * vout * iout) / vin : 0;
-    return (byLaw > byResistance ? byLaw : byResistance) + extra;
+    return (byLaw > byResistance ? byLaw : byResistance) + (extra * vout * iout) / vin;
   };
+  const extraAt = t.extra ?? (() => 0);
 
   return (vin, rail, out) => {
     const { pass } = t;
@@ -69,12 +71,13 @@ export function converterSolver(t: Topology): StageSolver {
       if (!(vout > 0)) return deadPoint(out, vin, t.quiescent, COLLAPSED);
       iout = rail(vout);
     }
-    let iin = drain(vin, vout, iout);
+    let extra = t.extra ? t.extra(vin, iout) : 0;
+    let iin = drain(vin, vout, iout, extra);
     if (iout > t.outputLimit || iin > t.inputLimit || iin === Infinity) {
       mode = LIMITED;
       vout = highestAllowed((v) => {
         const i = rail(v);
-        const room = Math.min(t.outputLimit - i, t.inputLimit - drain(vin, v, i));
+        const room = Math.min(t.outputLimit - i, t.inputLimit - drain(vin, v, i, extraAt(vin, i)));
         return room === -Infinity ? -1e9 : room;
       }, vout);
       if (pass) {
@@ -85,7 +88,8 @@ export function converterSolver(t: Topology): StageSolver {
       }
       if (!(vout > 0)) return deadPoint(out, vin, t.quiescent, COLLAPSED);
       iout = rail(vout);
-      iin = drain(vin, vout, iout);
+      extra = extraAt(vin, iout);
+      iin = drain(vin, vout, iout, extra);
     } else if (mode < 0) mode = t.mode(vin, iout);
 
     out.inputVolts = vin;
@@ -95,8 +99,8 @@ export function converterSolver(t: Topology): StageSolver {
     out.mode = mode;
     out.extended = t.law.outside(vin, iout);
     const quiescent = vin * t.quiescent;
-    const both = t.extra ? t.extra(vin, iout) * vout * iout : 0;
-    out.loss.fill(0);
+    const both = extra * vout * iout;
+    clearLoss(out);
     out.loss[QUIESCENT] = quiescent;
     out.loss[BOTH] = both;
     out.loss[CONVERSION] = vin * iin - vout * iout - quiescent - both;
@@ -112,7 +116,7 @@ function finishPass(t: Topology, vin: number, vout: number, rail: Rail, out: Sta
   out.outputAmps = iout;
   out.mode = mode;
   out.extended = false;
-  out.loss.fill(0);
+  clearLoss(out);
   out.loss[QUIESCENT] = vin * t.quiescent;
   out.loss[RECTIFIER] = rectifier;
   out.loss[CONDUCTION] = (vin - vout) * iout - rectifier;

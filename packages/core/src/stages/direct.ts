@@ -1,6 +1,6 @@
 import type { DirectStage } from '../model/kinds/direct.ts';
 import { highestVoltage } from './highestVoltage.ts';
-import { CONDUCTION, deadPoint, modeIndex, type StageSolver } from './point.ts';
+import { clearLoss, CONDUCTION, deadPoint, modeIndex, type StageSolver } from './point.ts';
 
 /** A series resistance: Vout = Vin − R·Iout, Iin = Iout. */
 export function directSolver({ resistance }: DirectStage): StageSolver {
@@ -15,7 +15,7 @@ export function directSolver({ resistance }: DirectStage): StageSolver {
     out.outputVolts = vout;
     out.outputAmps = iout;
     out.mode = direct;
-    out.loss.fill(0);
+    clearLoss(out);
     out.loss[CONDUCTION] = (volts - vout) * iout;
   };
 }

@@ -1,6 +1,6 @@
 import type { LinearStage } from '../model/kinds/linear.ts';
 import { highestAllowed, highestVoltage } from './highestVoltage.ts';
-import { deadPoint, HEADROOM, modeIndex, QUIESCENT, type StageSolver } from './point.ts';
+import { clearLoss, deadPoint, HEADROOM, modeIndex, QUIESCENT, type StageSolver } from './point.ts';
 
 /**
  * Linear regulator: Iin = Iout + Iq. Regulates while Vin − Vdrop − Rdrop·Iout ≥ Vset, else the output
@@ -16,23 +16,25 @@ export function linearSolver(stage: LinearStage): StageSolver {
   return (volts, rail, out) => {
     let vout = set;
     let mode = regulating;
+    let iout = rail(set);
     const open = volts - dropoutVolts;
-    if (open - dropoutResistance * rail(set) < set) {
+    if (open - dropoutResistance * iout < set) {
       mode = dropout;
       vout = highestVoltage((v) => open - dropoutResistance * rail(v), Math.min(open, set));
+      iout = vout > 0 ? rail(vout) : 0;
     }
-    if (vout > 0 && rail(vout) > limit) {
+    if (iout > limit) {
       mode = limited;
       vout = highestAllowed((v) => limit - rail(v), vout);
+      iout = vout > 0 ? rail(vout) : 0;
     }
     if (!(vout > 0)) return deadPoint(out, volts, quiescentCurrent, collapsed);
-    const iout = rail(vout);
     out.inputVolts = volts;
     out.inputAmps = iout + quiescentCurrent;
     out.outputVolts = vout;
     out.outputAmps = iout;
     out.mode = mode;
-    out.loss.fill(0);
+    clearLoss(out);
     out.loss[HEADROOM] = (volts - vout) * iout;
     out.loss[QUIESCENT] = volts * quiescentCurrent;
   };

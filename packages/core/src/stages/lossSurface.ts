@@ -30,26 +30,35 @@ interface Line {
  */
 export function lossSurface(points: readonly LossPoint[], setVolts: number, ownDraw: number): LossSurface {
   const lines = groupByVolts(points, setVolts, ownDraw);
-  const first = lines[0]!;
-  const last = lines[lines.length - 1]!;
-  const between = (vin: number): [Line, Line, number] => {
-    if (vin <= first.volts) return [first, first, 0];
-    if (vin >= last.volts) return [last, last, 0];
-    const k = lines.findIndex((l) => l.volts >= vin);
-    const [a, b] = [lines[k - 1]!, lines[k]!];
-    return [a, b, (vin - a.volts) / (b.volts - a.volts)];
-  };
+  const top = lines.length - 1;
+  // The solver asks this some ten thousand times a run: no allocation below.
   return {
     at(vin, iout) {
-      const [a, b, t] = between(vin);
-      return t === 0 ? along(a, iout) : (1 - t) * along(a, iout) + t * along(b, iout);
+      if (vin <= lines[0]!.volts) return along(lines[0]!, iout);
+      if (vin >= lines[top]!.volts) return along(lines[top]!, iout);
+      const k = lineAbove(lines, vin);
+      const low = lines[k - 1]!;
+      const high = lines[k]!;
+      const t = (vin - low.volts) / (high.volts - low.volts);
+      return (1 - t) * along(low, iout) + t * along(high, iout);
     },
     outside(vin, iout) {
-      const [a, b] = between(vin);
-      const inside = (l: Line) => iout >= l.readFrom && iout <= l.amps[l.amps.length - 1]!;
-      return vin < first.volts || vin > last.volts || !inside(a) || !inside(b);
+      if (vin < lines[0]!.volts || vin > lines[top]!.volts) return true;
+      const k = lineAbove(lines, vin);
+      return beyond(lines[Math.max(0, k - 1)]!, iout) || beyond(lines[k]!, iout);
     },
   };
+}
+
+/** Index of the first group at or above the input volts; the last one when there is none. */
+function lineAbove(lines: readonly Line[], vin: number): number {
+  let k = 0;
+  while (k < lines.length - 1 && lines[k]!.volts < vin) k++;
+  return k;
+}
+
+function beyond(line: Line, iout: number): boolean {
+  return iout < line.readFrom || iout > line.amps[line.amps.length - 1]!;
 }
 
 function groupByVolts(points: readonly LossPoint[], setVolts: number, ownDraw: number): Line[] {
@@ -84,10 +93,14 @@ function along(line: Line, i: number): number {
   return watts[k - 1]! + t * (watts[k]! - watts[k - 1]!);
 }
 
-function continued({ amps, watts, fit: [p0, a, b] }: Line, i: number, edge: number): number {
-  const at = (x: number) => p0 + a * x + b * x * x;
-  const there = at(amps[edge]!);
-  return there > 0 ? (watts[edge]! * at(i)) / there : watts[edge]!;
+function continued(line: Line, i: number, edge: number): number {
+  const there = fitted(line, line.amps[edge]!);
+  const last = line.watts[edge]!;
+  return there > 0 ? (last * fitted(line, i)) / there : last;
+}
+
+function fitted({ fit }: Line, i: number): number {
+  return fit[0] + i * (fit[1] + i * fit[2]);
 }
 
 /** Least squares with no negative coefficient: tries the full model and drops terms that come out negative. */
