@@ -7,7 +7,9 @@ test('first start brings the demo threads, once', async ({ page }) => {
   await expect(page.locator('[data-thread="Tide-pool microscope"] .card-lasts')).toHaveText(
     /4\sh\s1\d\smin.*need\s4\sh/,
   );
-  await expect(page.locator('[data-thread="Lake water sampler"] .card-finding')).toContainText(/flows with everything off/);
+  await expect(page.locator('[data-thread="Lake water sampler"] .card-finding')).toContainText(
+    /flows with everything off/,
+  );
   await page.reload();
   await expect(page.locator('.card-lasts')).toHaveCount(2);
 });

@@ -10,6 +10,12 @@ export function current(c: CheckContext): Finding[] {
   return [...cellRate(c), ...trip(c), ...fuse(c), ...leadDrop(c), ...stageLimits(c), ...collapse(c)];
 }
 
+/** The next value with two significant digits: a part is never proposed smaller than what was worked out. */
+function upToTwoDigits(value: number): number {
+  const unit = 10 ** (Math.floor(Math.log10(value)) - 1);
+  return Number((Math.ceil(value / unit - 1e-9) * unit).toPrecision(2));
+}
+
 function cellRate(c: CheckContext): Finding[] {
   const { worstCell } = c.run;
   const { dischargeRate } = c.doc.pack.cell;
@@ -43,7 +49,9 @@ function trip(c: CheckContext): Finding[] {
   const tripped = c.run.deadEnd.reason === 'trip';
   if (!tripped && most < 0.7 * protection.tripCurrent) return [];
   const room = Math.round((1 - most / protection.tripCurrent) * 100);
-  const wanted = Number((1.6 * Math.max(most, protection.tripCurrent)).toPrecision(2));
+  // After a trip the current further down is not known: at constant power it grows as the cells sag.
+  const sag = tripped ? c.extremes(c.column.cellVolts).least / (0.9 * c.doc.pack.cell.endVolts) : 1;
+  const wanted = upToTwoDigits(1.6 * Math.max(most, protection.tripCurrent) * Math.max(1, sag));
   return [
     {
       id: 'trip:protection',
@@ -73,7 +81,7 @@ function fuse(c: CheckContext): Finding[] {
   const { most, mostTime } = c.extremes(c.column.packAmps);
   if (most <= FUSE_SHARE * fuse.rating) return [];
   const over = most > fuse.rating;
-  const rating = Number((most / FUSE_SHARE).toPrecision(2));
+  const rating = upToTwoDigits(most / FUSE_SHARE);
   return [
     {
       id: 'fuse:fuse',

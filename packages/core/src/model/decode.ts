@@ -5,7 +5,6 @@ import { crossChecks } from './crossChecks.ts';
 import { fieldsOf, type FieldMeta } from './fields.ts';
 import { describe, type Issue, type Outcome } from './issue.ts';
 import { migrate } from './migrate.ts';
-import { STAGE_KINDS } from './kinds/registry.ts';
 import { ThreadDocument } from './thread.ts';
 
 /**
@@ -45,6 +44,9 @@ export function encodeThread(doc: ThreadDocument): string {
 
 /** Check plain data against one model class; no issues means it fits. */
 export function validateAs(model: new () => object, data: object): Issue[] {
+  // What a union's entry is must be known before its fields can be looked at.
+  const unclear = variantIssues(model, data, '');
+  if (unclear.length > 0) return unclear;
   const instance = plainToInstance(model, data);
   const errors = validateSync(instance, {
     whitelist: true,
@@ -52,6 +54,40 @@ export function validateAs(model: new () => object, data: object): Issue[] {
     forbidUnknownValues: true,
   });
   return errors.flatMap((e) => flatten(e, ''));
+}
+
+/** Entries of unions that are no objects, or do not say which of the classes they are. */
+function variantIssues(model: new () => object, data: unknown, prefix: string): Issue[] {
+  if (typeof data !== 'object' || data === null) return [];
+  const found: Issue[] = [];
+  for (const [name, meta] of fieldsOf(model)) {
+    const value = (data as Record<string, unknown>)[name];
+    if (meta.of === undefined || value === undefined || value === null) continue;
+    const path = prefix ? `${prefix}.${name}` : name;
+    const entries: [unknown, string][] =
+      meta.type === 'part'
+        ? [[value, path]]
+        : Array.isArray(value)
+          ? value.map((v, k): [unknown, string] => [v, `${path}[${k}]`])
+          : [];
+    for (const [entry, at] of entries) {
+      const variants = meta.variants?.();
+      if (typeof entry !== 'object' || entry === null || Array.isArray(entry)) {
+        found.push({ code: 'type', path: at, given: describe(entry), allowed: 'an object' });
+      } else if (!variants) found.push(...variantIssues(meta.of(), entry, at));
+      else {
+        const word = (entry as Record<string, unknown>)[variants.property];
+        const classes = Object.entries(variants.classes);
+        const chosen = classes.find(([name]) => name === word)?.[1];
+        if (chosen) found.push(...variantIssues(chosen, entry, at));
+        else {
+          const allowed = `one of ${classes.map(([name]) => name).join(', ')}`;
+          found.push({ code: 'type', path: `${at}.${variants.property}`, given: describe(word), allowed });
+        }
+      }
+    }
+  }
+  return found;
 }
 
 function flatten(error: ValidationError, prefix: string): Issue[] {
@@ -67,10 +103,6 @@ function flatten(error: ValidationError, prefix: string): Issue[] {
   if (broken.includes('whitelistValidation')) {
     const allowed = 'only fields of the format; check the spelling';
     return [{ code: 'unknownField', path, given: describe(error.value), allowed }];
-  }
-  if (error.property === 'kind') {
-    const allowed = `one of ${Object.keys(STAGE_KINDS).join(', ')}`;
-    return [{ code: 'type', path, given: describe(error.value), allowed }];
   }
   const meta = metaOf(error);
   const code = error.value === undefined || error.value === null ? 'missing' : codeOf(broken);

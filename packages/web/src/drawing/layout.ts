@@ -30,7 +30,7 @@ export interface Layout {
 const FIRST_COLUMN = 400;
 const LEAST_STEP = 118;
 const CARD = { width: 172, height: 46 };
-const LEAST_PITCH = 58;
+const LEAST_PITCH = 62;
 /** Most cells drawn; a longer pack shows its count in words only. */
 const MOST_CELLS = 4;
 
