@@ -23,14 +23,21 @@ export function NeedleOverlay({ time, end, keyStep, reading, onMove }: Props) {
     return () => watch.disconnect();
   }, []);
 
+  // A mouse reports more often than the screen is drawn: one move a frame is enough.
+  const frame = useRef(0);
   const toTime = useCallback(
     (event: PointerEvent) => {
-      const box = area.current!.getBoundingClientRect();
-      const plot = box.width - MARGIN.l - MARGIN.r;
-      onMove(((event.clientX - box.left - MARGIN.l) / plot) * end);
+      const { clientX } = event;
+      cancelAnimationFrame(frame.current);
+      frame.current = requestAnimationFrame(() => {
+        const box = area.current!.getBoundingClientRect();
+        const plot = box.width - MARGIN.l - MARGIN.r;
+        onMove(((clientX - box.left - MARGIN.l) / plot) * end);
+      });
     },
     [end, onMove],
   );
+  useEffect(() => () => cancelAnimationFrame(frame.current), []);
   const onKey = (event: KeyboardEvent) => {
     const step = keyStep * end * (event.shiftKey ? 10 : 1);
     const to = {

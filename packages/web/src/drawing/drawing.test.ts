@@ -30,13 +30,15 @@ describe('layout', () => {
     fc.assert(
       fc.property(anyTree, (doc) => {
         const layout = layoutPath(doc, 964, 400);
+        const half = layout.card.height / 2;
         const boxes = [...layout.nodes.values()].map((n) =>
           n.kind === 'load'
-            ? { x0: n.x, x1: n.x + layout.card.width, y0: n.y - 23, y1: n.y + 23 }
+            ? { x0: n.x, x1: n.x + layout.card.width, y0: n.y - half, y1: n.y + half }
             : {
                 x0: n.x - layout.radius,
                 x1: n.x + layout.radius,
-                y0: n.y - layout.radius - 20,
+                // Names stand above the knots, but beside them where rows are dense.
+                y0: n.y - layout.radius - (layout.density === 'dense' ? 0 : 20),
                 y1: n.y + layout.radius,
               },
         );

@@ -8,13 +8,15 @@ export interface NodePlace {
   y: number;
 }
 
+export type Density = 'normal' | 'compact' | 'dense';
+
 export interface Layout {
   width: number;
   height: number;
   /** distance of neighbouring rows */
   pitch: number;
-  /** rows are so close that labels must be short */
-  compact: boolean;
+  /** how close the rows are: `compact` shortens labels, `dense` puts names beside knots and cards on one line */
+  density: Density;
   /** radius of a knot */
   radius: number;
   cells: { x: number; y: number; shown: number; width: number; height: number };
@@ -27,10 +29,16 @@ export interface Layout {
   rails: Map<string, string[]>;
 }
 
-const FIRST_COLUMN = 400;
-const LEAST_STEP = 118;
-const CARD = { width: 172, height: 46 };
-const LEAST_PITCH = 62;
+/** Sizes by density: first column and distance of columns, radius of knots, load cards. */
+const SIZES = {
+  normal: { first: 400, step: 118, radius: 26, card: { width: 172, height: 46 } },
+  compact: { first: 400, step: 118, radius: 20, card: { width: 172, height: 46 } },
+  dense: { first: 362, step: 118, radius: 14, card: { width: 212, height: 28 } },
+};
+/** Rows closer than this are compact, and dense. */
+const COMPACT_BELOW = 84;
+const DENSE_BELOW = 62;
+const LEAST_PITCH = 36;
 /** Most cells drawn; a longer pack shows its count in words only. */
 const MOST_CELLS = 4;
 
@@ -69,19 +77,20 @@ export function layoutPath(doc: ThreadDocument, width: number, height: number): 
   const used = pitch * count;
   const tall = Math.max(height, used + top + bottom);
   const offset = top + (tall - top - bottom - used) / 2 + pitch / 2;
-  const wide = Math.max(width, FIRST_COLUMN + deepest * LEAST_STEP + CARD.width + 40);
-  const cardX = wide - CARD.width - 22;
+  const density: Density = pitch < DENSE_BELOW ? 'dense' : pitch < COMPACT_BELOW ? 'compact' : 'normal';
+  const { first, step: leastStep, radius, card } = SIZES[density];
+  const wide = Math.max(width, first + deepest * leastStep + card.width + 34);
+  const cardX = wide - card.width - 22;
   // The last column leaves room for a rail's volts before its loads.
   const lastColumn = cardX - 118;
-  const step = deepest > 1 ? Math.min(190, (lastColumn - FIRST_COLUMN) / (deepest - 1)) : 0;
-  const compact = pitch < 84;
+  const step = deepest > 1 ? Math.min(190, (lastColumn - first) / (deepest - 1)) : 0;
   const y = (r: number) => offset + r * pitch;
 
   const nodes = new Map<string, NodePlace>();
   for (const id of row.keys()) {
     if (id === PACK) continue;
     const stage = isStage.has(id);
-    const x = stage ? FIRST_COLUMN + (depth.get(id)! - 1) * step : cardX;
+    const x = stage ? first + (depth.get(id)! - 1) * step : cardX;
     nodes.set(id, { id, kind: stage ? 'stage' : 'load', x, y: y(row.get(id)!) });
   }
   const shown = Math.min(MOST_CELLS, doc.pack.series);
@@ -90,11 +99,11 @@ export function layoutPath(doc: ThreadDocument, width: number, height: number): 
     width: wide,
     height: tall,
     pitch,
-    compact,
-    radius: compact ? 20 : 26,
+    density,
+    radius,
     cells: { x: 28, y: trunkY, shown, width: 19, height: 60 },
     trunk: { from: 28 + shown * 24 + 4, cut: 222, to: 292, y: trunkY },
-    card: { x: cardX, ...CARD },
+    card: { x: cardX, ...card },
     nodes,
     rails,
   };

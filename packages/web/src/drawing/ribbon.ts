@@ -105,10 +105,13 @@ export function drawRibbons(layout: Layout, flows: Flows, scale: number): Drawn 
   return { ribbons, frays: frays.filter((f) => f.watts > 0), half };
 }
 
+/** How far behind a knot its branches part: room for the rail's volts. */
+const PARTING = { normal: 62, compact: 38, dense: 40 };
+
 /** Where the branches of a rail part, and where more can be hung on it. */
 export function partingX(layout: Layout, from: string): number {
   const node = layout.nodes.get(from);
-  return node ? node.x + layout.radius + (layout.compact ? 38 : 62) : layout.trunk.to;
+  return node ? node.x + layout.radius + PARTING[layout.density] : layout.trunk.to;
 }
 
 function intoNode(flows: Flows, id: string): number {

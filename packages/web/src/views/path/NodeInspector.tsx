@@ -6,6 +6,7 @@ import {
   STAGE_KINDS,
   VoltRange,
   type Edit,
+  type RunResult,
   type StageKind,
   type ThreadDocument,
 } from '@mile-thread/core';
@@ -15,13 +16,14 @@ import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '..
 import { FieldRows } from './FieldRows.tsx';
 import { LossRows } from './LossRows.tsx';
 import type { Commit } from '../../document/session.ts';
-import type { Instant } from './sample.ts';
+import { AtNeedle } from './AtNeedle.tsx';
+import type { StageInstant } from './sample.ts';
 import { MODE_PHRASE } from './words.ts';
 
 interface Props {
   doc: ThreadDocument;
   id: string;
-  instant: Instant;
+  run: RunResult;
   commit: Commit;
   onRemoved(): void;
 }
@@ -32,24 +34,16 @@ const KIND_OPTIONS = Object.entries(STAGE_KINDS).map(([value, { label }]) => ({
 }));
 
 /** The selected stage: what it does at the needle, what it is, where it hangs. */
-export function StageInspector({ doc, id, instant, commit, onRemoved }: Props) {
+export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
   const index = doc.stages.findIndex((s) => s.id === id);
   const stage = doc.stages[index];
-  const point = instant.stages.get(id);
-  if (!stage || !point) return null;
+  if (!stage) return null;
   const path: Edit['path'] = ['stages', index];
-  const into = point.inputVolts * point.inputAmps;
-  const out = point.outputVolts * point.outputAmps;
-  const flow = (v: number, a: number) =>
-    `${formatQuantity(v, 'V')} · ${formatQuantity(a, 'A')} · ${formatQuantity(v * a, 'W')}`;
   return (
     <>
-      <Row name="At the needle">{MODE_PHRASE[point.mode]}</Row>
-      <Row name="In">{flow(point.inputVolts, point.inputAmps)}</Row>
-      <Row name="Out">{flow(point.outputVolts, point.outputAmps)}</Row>
-      <Row name="Lost as heat">
-        {formatQuantity(into - out, 'W')} {into > 0 && `(${((100 * out) / into).toFixed(1)} % through)`}
-      </Row>
+      <AtNeedle doc={doc} run={run}>
+        {(instant) => <StageReadings point={instant.stages.get(id)} />}
+      </AtNeedle>
       <div className="row">
         <span>Kind</span>
         <Select
@@ -86,20 +80,41 @@ export function StageInspector({ doc, id, instant, commit, onRemoved }: Props) {
   );
 }
 
+const flow = (v: number, a: number) =>
+  `${formatQuantity(v, 'V')} · ${formatQuantity(a, 'A')} · ${formatQuantity(v * a, 'W')}`;
+
+/** What the stage does at the needle. */
+function StageReadings({ point }: { point: StageInstant | undefined }) {
+  if (!point) return null;
+  const into = point.inputVolts * point.inputAmps;
+  const out = point.outputVolts * point.outputAmps;
+  return (
+    <>
+      <Row name="At the needle">{MODE_PHRASE[point.mode]}</Row>
+      <Row name="In">{flow(point.inputVolts, point.inputAmps)}</Row>
+      <Row name="Out">{flow(point.outputVolts, point.outputAmps)}</Row>
+      <Row name="Lost as heat">
+        {formatQuantity(into - out, 'W')} {into > 0 && `(${((100 * out) / into).toFixed(1)} % through)`}
+      </Row>
+    </>
+  );
+}
+
 /** The selected load. */
-export function LoadInspector({ doc, id, instant, commit, onRemoved }: Props) {
+export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
   const index = doc.loads.findIndex((l) => l.id === id);
   const load = doc.loads[index];
-  const point = instant.loads.get(id);
-  if (!load || !point) return null;
+  if (!load) return null;
   const path: Edit['path'] = ['loads', index];
   const others = DRAWS.filter((d) => d !== load.draw);
   return (
     <>
-      <Row name="At the needle">
-        {formatQuantity(point.volts, 'V')} · {formatQuantity(point.amps, 'A')} ·{' '}
-        {formatQuantity(point.volts * point.amps, 'W')}
-      </Row>
+      <AtNeedle doc={doc} run={run}>
+        {(instant) => {
+          const point = instant.loads.get(id);
+          return point && <Row name="At the needle">{flow(point.volts, point.amps)}</Row>;
+        }}
+      </AtNeedle>
       <div className="row">
         <span>Keeps constant</span>
         <Select

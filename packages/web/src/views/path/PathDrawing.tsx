@@ -41,6 +41,9 @@ export function PathDrawing({ doc, layout, scale, instant, selected, onSelect, o
     commit(label, [{ op: 'replace', path, value }]);
   const trunkHalf = Math.max(14, drawn.half.get(PACK) ?? 0);
   const cellBottom = cells.y + cells.height / 2;
+  // Where rows are dense, losses too small to see stay without their number; the inspector has it.
+  const legible = (f: { id: string; watts: number }) =>
+    layout.density !== 'dense' || !layout.nodes.has(f.id) || f.watts * scale > 1.2;
   return (
     <div className="drawing" style={{ width: layout.width, height: layout.height }}>
       <PathSvg layout={layout} drawn={drawn} soc={instant.soc} charger={doc.pack.charger !== undefined} />
@@ -111,7 +114,7 @@ export function PathDrawing({ doc, layout, scale, instant, selected, onSelect, o
         onAdd={(what) => onAdd(PACK, what)}
       />
 
-      {drawn.frays.map((f) => (
+      {drawn.frays.filter(legible).map((f) => (
         <Label key={f.id} x={f.x - (f.id === 'cells' ? 26 : 8)} y={f.y + 1} className="heat" width={90}>
           {W(f.watts)}
           {f.id === 'cells' && ' in cells'}
@@ -197,36 +200,48 @@ interface KnotProps {
 
 function StageKnot({ doc, layout, stage, half, point, selected, onSelect, onAdd, children }: KnotProps) {
   const { x, y } = layout.nodes.get(stage.id)!;
-  const { radius, compact } = layout;
+  const { radius, density } = layout;
   const { word, glyph, trouble } = MODE_WORD[point.mode];
   const above = Math.max(half, 6);
   const volts = V(point.outputVolts);
   const voltsClass = trouble ? 'volts-value trouble' : 'volts-value';
+  const dense = density === 'dense';
   return (
     <Fragment>
-      <div
-        className="label knot-name"
-        style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
-        title={stage.name}
-      >
-        {stage.name}
-      </div>
+      {!dense && (
+        <div
+          className="label knot-name"
+          style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
+          title={stage.name}
+        >
+          {stage.name}
+        </div>
+      )}
       <button
         type="button"
         data-knot={stage.id}
-        className={`knot ${trouble ? 'trouble' : ''} ${selected === stage.id ? 'selected' : ''} ${compact ? 'compact' : ''}`}
+        className={`knot ${density} ${trouble ? 'trouble' : ''} ${selected === stage.id ? 'selected' : ''}`}
         style={{ left: x - radius, top: y - radius, width: 2 * radius, height: 2 * radius }}
         aria-label={`${stage.name}, ${word}`}
         aria-pressed={selected === stage.id}
         onClick={() => onSelect(stage.id)}
       >
         <b>{stageLetter(doc, stage.id)}</b>
-        <small>{compact ? glyph : `${glyph} ${word}`}</small>
+        {!dense && <small>{density === 'compact' ? glyph : `${glyph} ${word}`}</small>}
       </button>
-      <div className="label volts" style={{ left: x + radius + 30, top: y - above - 22, width: 78 }}>
+      <div
+        className={`label volts ${density}`}
+        style={{ left: x + radius + (dense ? 3 : 30), top: y - above - (dense ? 18 : 22) }}
+      >
+        {dense && (
+          <span className="beside" title={stage.name}>
+            {stage.name}
+          </span>
+        )}
         {children ? children(volts, voltsClass) : <span className={voltsClass}>{volts}</span>}
+        {dense && trouble && <span className="trouble-word">{word}</span>}
       </div>
-      {!compact && (
+      {density === 'normal' && (
         <div className="label amps" style={{ left: x + radius + 30, top: y + above + 2, width: 70 }}>
           {A(point.outputAmps)}
         </div>
@@ -258,7 +273,7 @@ function LoadCard({ load, now, x, y, width, height, selected, onSelect, children
   const words = now.state === 'low' ? 'too low' : 'too high';
   return (
     <div
-      className={`load ${out ? 'trouble' : ''} ${selected === load.id ? 'selected' : ''}`}
+      className={`load ${height < 40 ? 'one-line' : ''} ${out ? 'trouble' : ''} ${selected === load.id ? 'selected' : ''}`}
       style={{ left: x, top: y - height / 2, width, height }}
       data-load={load.id}
     >
@@ -273,7 +288,8 @@ function LoadCard({ load, now, x, y, width, height, selected, onSelect, children
       <span className="load-values">
         {out ? (
           <>
-            <i aria-hidden="true">✕</i> {V(now.volts)}, wants {range(load)}: {words}
+            <i aria-hidden="true">✕</i> {V(now.volts)}, {height < 40 ? '' : `wants ${range(load)}: `}
+            {words}
           </>
         ) : (
           <>

@@ -17,7 +17,8 @@ import { NodeTable } from './NodeTable.tsx';
 import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
 import { plotEnd, runPlotModel } from './runPlotModel.ts';
-import { largestFlows, sampleRun } from './sample.ts';
+import { largestFlows, type Instant } from './sample.ts';
+import { AtNeedle } from './AtNeedle.tsx';
 import { elementName, kindLabel } from './words.ts';
 import type { StageKind, ThreadDocument } from '@mile-thread/core';
 import type { Computed } from '../../workers/compute.ts';
@@ -80,6 +81,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
       [...doc.stages, ...doc.loads].some((x) => x.id === picked));
   const selected = exists ? picked : undefined;
   const board = useRef<HTMLDivElement>(null);
+  const [table, setTable] = useState(false);
   const [size, setSize] = useState({ width: 960, height: 360 });
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => {
@@ -90,19 +92,22 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
     return () => watch.disconnect();
   }, []);
 
-  const time = useNeedle((s) => s.time);
   const { setEnd, moveTo } = useNeedle.getState();
   const end = plotEnd(run);
   useEffect(() => setEnd(end), [end, setEnd]);
 
   const layout = useMemo(() => layoutPath(doc, size.width, size.height), [doc, size]);
+  // A tree taller than the board opens with its trunk in the middle.
+  const { y: trunkY } = layout.trunk;
+  useEffect(() => {
+    board.current!.scrollTop = trunkY - size.height / 2;
+  }, [trunkY, size.height]);
   const scale = useMemo(() => {
     const { trunk, branch } = largestFlows(doc, run);
     return pixelsPerWatt(layout, trunk, branch);
   }, [doc, run, layout]);
   const focus = doc.stages.some((s) => s.id === selected) ? selected : undefined;
   const plot = useMemo(() => runPlotModel(doc, run, focus), [doc, run, focus]);
-  const instant = sampleRun(doc, run, Math.min(time, end));
 
   const select = useCallback((id: string) => {
     const part = { cells: 'pack', fuse: 'protection', leads: 'protection' }[id] ?? id;
@@ -114,19 +119,21 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   };
   usePathKeys(doc, selected, setPicked);
 
-  const into = instant.flows.pack.inside;
-  const delivered = [...instant.flows.loads.values()].reduce((a, b) => a + b, 0);
-  const reading: [string, string] = [
-    `${formatDuration(instant.time / SECONDS_PER_HOUR)} · ${Math.round(instant.soc * 100)} % left`,
-    into > 0 ? `path efficiency ${((100 * delivered) / into).toFixed(1)} %` : 'nothing flows',
-  ];
   const title = selected && `${kindLabelOf(doc, selected)}`;
   return (
     <div className="path-view">
       <div className="path-main">
         <Answers doc={doc} run={run} stale={stale} commit={commit} />
         <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
-          <PathDrawing {...{ doc, layout, scale, instant, selected, commit }} onSelect={select} onAdd={add} />
+          <AtNeedle doc={doc} run={run}>
+            {(instant) => (
+              <PathDrawing
+                {...{ doc, layout, scale, instant, selected, commit }}
+                onSelect={select}
+                onAdd={add}
+              />
+            )}
+          </AtNeedle>
           {doc.loads.length === 0 && (
             <p className="empty-path">Hang a load on the pack with the + to see it run down.</p>
           )}
@@ -141,13 +148,17 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
               {...plot}
               label={`Pack voltage over ${formatDuration(end / SECONDS_PER_HOUR)}, loaded and at rest`}
             />
-            <NeedleOverlay
-              time={instant.time}
-              end={end}
-              keyStep={KEY_STEP}
-              reading={reading}
-              onMove={moveTo}
-            />
+            <AtNeedle doc={doc} run={run}>
+              {(instant) => (
+                <NeedleOverlay
+                  time={instant.time}
+                  end={end}
+                  keyStep={KEY_STEP}
+                  reading={needleReading(instant)}
+                  onMove={moveTo}
+                />
+              )}
+            </AtNeedle>
           </div>
         </section>
       </div>
@@ -171,14 +182,14 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
               <StageInspector
                 key={selected}
                 id={selected!}
-                {...{ doc, instant, commit }}
+                {...{ doc, run, commit }}
                 onRemoved={() => setPicked(undefined)}
               />
             ) : (
               <LoadInspector
                 key={selected}
                 id={selected!}
-                {...{ doc, instant, commit }}
+                {...{ doc, run, commit }}
                 onRemoved={() => setPicked(undefined)}
               />
             )}
@@ -198,13 +209,27 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
             }}
           />
         </section>
-        <details className="node-details">
+        <details className="node-details" onToggle={(e) => setTable(e.currentTarget.open)}>
           <summary>Every node at the needle, as a table</summary>
-          <NodeTable doc={doc} instant={instant} />
+          {table && (
+            <AtNeedle doc={doc} run={run}>
+              {(instant) => <NodeTable doc={doc} instant={instant} />}
+            </AtNeedle>
+          )}
         </details>
       </aside>
     </div>
   );
+}
+
+/** What stands beside the needle: when, how full, and how much of what the cells give arrives. */
+function needleReading(instant: Instant): [string, string] {
+  const into = instant.flows.pack.inside;
+  const delivered = [...instant.flows.loads.values()].reduce((a, b) => a + b, 0);
+  return [
+    `${formatDuration(instant.time / SECONDS_PER_HOUR)} · ${Math.round(instant.soc * 100)} % left`,
+    into > 0 ? `path efficiency ${((100 * delivered) / into).toFixed(1)} %` : 'nothing flows',
+  ];
 }
 
 function kindLabelOf(doc: ThreadDocument, id: string): string {

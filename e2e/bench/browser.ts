@@ -1,0 +1,68 @@
+import { chromium } from '@playwright/test';
+import { browserOptions } from '../fixtures/browser.ts';
+
+/** Round trips of the worker and frame times under the needle, in the real build. Prints JSON. */
+const url = process.argv[2]!;
+const browser = await chromium.launch(browserOptions.launchOptions);
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+// tsx wraps named functions in a helper that the page does not have.
+await page.addInitScript('globalThis.__name = (f) => f');
+await page.goto(url);
+await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+await page.locator('.run-plot .main-svg').first().waitFor();
+await page.waitForTimeout(500);
+
+for (let k = 0; k < 12; k++) {
+  await page.getByRole('button', { name: /^Camera, power.*Edit$/ }).click();
+  const input = page.getByRole('textbox', { name: /^Camera, power/ });
+  await input.fill(String(2 + k / 20));
+  await input.press('Enter');
+  await page.locator('.answers:not(.stale)').waitFor();
+  await page.waitForTimeout(120);
+}
+const trips = await page.evaluate(() =>
+  performance.getEntriesByName('mile-thread:compute').map((e) => e.duration),
+);
+
+const box = (await page.locator('.needle-area').boundingBox())!;
+await page.evaluate(() => {
+  const seen = window as unknown as { frames: number[]; going: boolean };
+  seen.frames = [];
+  seen.going = true;
+  let last = performance.now();
+  const tick = (now: number) => {
+    seen.frames.push(now - last);
+    last = now;
+    if (seen.going) requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+});
+await page.mouse.move(box.x + 80, box.y + 80);
+await page.mouse.down();
+for (let k = 0; k < 240; k++) await page.mouse.move(box.x + 80 + (k % 120) * 7, box.y + 80);
+await page.mouse.up();
+const frames = await page.evaluate(() => {
+  const seen = window as unknown as { frames: number[]; going: boolean };
+  seen.going = false;
+  return seen.frames.slice(2);
+});
+await browser.close();
+
+const at = (values: number[], share: number) =>
+  [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))]!;
+console.log(
+  JSON.stringify({
+    trips: {
+      count: trips.length,
+      median: at(trips.slice(2), 0.5),
+      worst: Math.max(...trips.slice(2)),
+      first: trips[0],
+    },
+    frames: {
+      count: frames.length,
+      median: at(frames, 0.5),
+      p95: at(frames, 0.95),
+      worst: Math.max(...frames),
+    },
+  }),
+);
