@@ -58,7 +58,7 @@ export function findingsText(found: Finding[]): string {
   return `${lines.join('\n')}\n`;
 }
 
-/** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/run-result.md. */
+/** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/README.md. */
 export function runJson(doc: ThreadDocument, run: RunResult, found: Finding[]): string {
   const { series, ...answers } = run;
   const finite = (_: string, value: unknown) => (value === Infinity ? null : value);
