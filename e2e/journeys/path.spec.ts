@@ -133,3 +133,17 @@ test('the table says what the drawing shows', async ({ page }) => {
   await expect(row).toContainText('regulates');
   await expect(row).toContainText('3.30');
 });
+
+test('Ctrl+K finds a knot, and a thread file dropped on the path goes to the shelf', async ({ page }) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('logic');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: /Selected: Linear C/ })).toBeVisible();
+  await page.evaluate(() => {
+    const files = new DataTransfer();
+    files.items.add(new File(['{"format":"mile-thread"'], 'torn.thread.json'));
+    window.dispatchEvent(new DragEvent('drop', { dataTransfer: files, cancelable: true }));
+  });
+  await expect(page.getByRole('dialog')).toContainText('torn.thread.json could not be read');
+});

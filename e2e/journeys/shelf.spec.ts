@@ -63,11 +63,15 @@ test('export, delete with undo, delete, import: the same thread comes back', asy
 });
 
 test('a broken file gets a message that says where, and the shelf stays as it was', async ({ page }) => {
+  const dismiss = async () => {
+    await page.getByRole('button', { name: 'OK' }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  };
   await openShelf(page);
   await importText(page, 'half.thread.json', '{"format":"mile-thread","version":1,"name":"Ha');
   await expect(page.getByRole('dialog')).toContainText('half.thread.json could not be read');
   await expect(page.getByRole('dialog')).toContainText('not JSON');
-  await page.getByRole('button', { name: 'OK' }).click();
+  await dismiss();
 
   await page.getByRole('button', { name: 'More for Lake water sampler' }).click();
   const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
@@ -78,11 +82,11 @@ test('a broken file gets a message that says where, and the shelf stays as it wa
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('pack.series: given 10000; allowed: a whole number from 1 to 200');
   await expect(dialog).toContainText('pack.cell.capacityAh: given -2');
-  await page.getByRole('button', { name: 'OK' }).click();
+  await dismiss();
 
   await importText(page, 'newer.thread.json', JSON.stringify({ ...JSON.parse(file.text), version: 7 }));
   await expect(page.getByRole('dialog')).toContainText('newer Mile Thread');
-  await page.getByRole('button', { name: 'OK' }).click();
+  await dismiss();
   await expect(page.locator('.card-lasts')).toHaveCount(2);
 });
 

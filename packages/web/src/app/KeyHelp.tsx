@@ -6,6 +6,7 @@ const KEYS: [string, string][] = [
   ['[ ]', 'previous and next knot'],
   ['Enter', 'type over the value that has the focus; again to take it'],
   ['Esc', 'restore the value; close the inspector'],
+  ['Ctrl+K', 'find anything: a knot, a load, a finding, another thread'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
   ['?', 'this list'],

@@ -4,11 +4,14 @@ import { liveQuery } from 'dexie';
 import { createContext, useContext, useEffect, useState } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { openSession, type SessionStore } from '../document/session.ts';
+import { useSelection } from '../document/view.ts';
 import { db } from '../storage/db.ts';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
 import { EditableText } from './EditableText.tsx';
 import { fileName, saveFile } from './files.ts';
+import { FindAnything } from './FindAnything.tsx';
 import { KeyHelp } from './KeyHelp.tsx';
+import { useImport } from './useImport.tsx';
 
 const SessionContext = createContext<SessionStore | undefined>(undefined);
 
@@ -69,9 +72,12 @@ function Frame({ store }: { store: SessionStore }) {
   const { doc, save, head, history, takenOver, id } = store();
   const { message } = AntApp.useApp();
   const [help, setHelp] = useState(false);
+  const [finding, setFinding] = useState(false);
+  useImport();
   const canUndo = history.some((r) => r.number === head);
   const canRedo = history.some((r) => r.number === head + 1);
 
+  useEffect(() => () => useSelection.getState().select(undefined), [id]);
   useEffect(() => {
     document.title = `${doc.name} · Mile Thread`;
   }, [doc.name]);
@@ -93,6 +99,10 @@ function Frame({ store }: { store: SessionStore }) {
         event.preventDefault();
         const label = event.shiftKey ? store.getState().redo() : store.getState().undo();
         if (label) void message.info(`${event.shiftKey ? 'Done again' : 'Undone'}: ${label}`);
+      }
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        setFinding(true);
       }
       if (event.key === '?' && !typing) setHelp(true);
     };
@@ -149,6 +159,9 @@ function Frame({ store }: { store: SessionStore }) {
         <Button ghost size="small" onClick={() => saveFile(fileName(doc.name), encodeThread(doc))}>
           Export
         </Button>
+        <Button ghost size="small" className="find-button" onClick={() => setFinding(true)}>
+          Find anything <kbd>Ctrl K</kbd>
+        </Button>
         <Button ghost size="small" aria-label="Keyboard" title="Keyboard (?)" onClick={() => setHelp(true)}>
           ?
         </Button>
@@ -158,6 +171,7 @@ function Frame({ store }: { store: SessionStore }) {
       <main className="frame-main">
         <Outlet />
       </main>
+      {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
       <KeyHelp open={help} onClose={() => setHelp(false)} />
     </div>
   );

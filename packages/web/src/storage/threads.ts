@@ -54,6 +54,11 @@ export async function removeThread(id: string): Promise<() => Promise<void>> {
   });
 }
 
+/** Every thread on the shelf, newest change first. */
+export function listThreads(): Promise<ThreadRow[]> {
+  return db.threads.orderBy('changedAt').reverse().toArray();
+}
+
 /** A thread with its history. */
 export async function readThread(
   id: string,

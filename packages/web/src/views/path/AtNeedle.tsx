@@ -1,6 +1,6 @@
 import type { RunResult, ThreadDocument } from '@mile-thread/core';
 import { useMemo, type ReactNode } from 'react';
-import { useNeedle } from './needle.ts';
+import { useNeedle } from '../../document/view.ts';
 import { sampleRun, type Instant } from './sample.ts';
 
 interface Props {

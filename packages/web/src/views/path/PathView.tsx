@@ -12,7 +12,7 @@ import { useComputed } from '../../workers/client.ts';
 import { Answers } from './Answers.tsx';
 import { Findings } from './Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
-import { KEY_STEP, useNeedle } from './needle.ts';
+import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
 import { NodeTable } from './NodeTable.tsx';
 import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
@@ -73,7 +73,8 @@ interface BoardProps {
 
 function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardProps) {
   const { message } = AntApp.useApp();
-  const [picked, setPicked] = useState<string | undefined>();
+  const picked = useSelection((s) => s.selected);
+  const setPicked = useSelection((s) => s.select);
   const exists =
     picked &&
     (picked === 'pack' ||
@@ -109,10 +110,13 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   const focus = doc.stages.some((s) => s.id === selected) ? selected : undefined;
   const plot = useMemo(() => runPlotModel(doc, run, focus), [doc, run, focus]);
 
-  const select = useCallback((id: string) => {
-    const part = { cells: 'pack', fuse: 'protection', leads: 'protection' }[id] ?? id;
-    setPicked((old) => (old === part ? undefined : part));
-  }, []);
+  const select = useCallback(
+    (id: string) => {
+      const part = { cells: 'pack', fuse: 'protection', leads: 'protection' }[id] ?? id;
+      setPicked(useSelection.getState().selected === part ? undefined : part);
+    },
+    [setPicked],
+  );
   const add = (from: string, what: string) => {
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
     if (commit(what === 'load' ? 'Add a load' : `Add a ${what} stage`, edits).length === 0) setPicked(id);

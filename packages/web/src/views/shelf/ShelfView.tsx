@@ -3,18 +3,24 @@ import { App as AntApp, Button, Empty, Upload } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { encodeShelf, fileName, readThreadFile, saveFile } from '../../app/files.ts';
-import { db } from '../../storage/db.ts';
-import { addThreads, duplicateThread, removeThread, storageTrouble } from '../../storage/threads.ts';
+import { encodeShelf, fileName, saveFile } from '../../app/files.ts';
+import { useImport } from '../../app/useImport.tsx';
+import {
+  addThreads,
+  duplicateThread,
+  listThreads,
+  removeThread,
+  storageTrouble,
+} from '../../storage/threads.ts';
 import { NewThread } from './NewThread.tsx';
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
 
 /** The shelf: every thread with its path, its answer and its worst finding. */
 export function ShelfView() {
-  const threads = useLiveQuery(() => db.threads.orderBy('changedAt').reverse().toArray(), []);
+  const threads = useLiveQuery(listThreads, []);
   const [creating, setCreating] = useState(false);
-  const { message, modal, notification } = AntApp.useApp();
+  const { message, notification } = AntApp.useApp();
   const navigate = useNavigate();
   useEffect(() => {
     document.title = 'Shelf · Mile Thread';
@@ -52,32 +58,7 @@ export function ShelfView() {
       placement: 'bottomRight',
     });
   };
-  const take = async (files: File[]) => {
-    const read = await Promise.all(files.map(readThreadFile));
-    const good = read.flatMap((r) => (r.ok ? r.threads : []));
-    if (good.length > 0) {
-      await addThreads(good);
-      void message.success(`${good.length === 1 ? good[0]!.name : `${good.length} threads`} on the shelf`);
-    }
-    const bad = read.filter((r) => !r.ok);
-    if (bad.length === 0) return;
-    modal.error({
-      title: bad.length === 1 ? `${bad[0]!.name} could not be read` : `${bad.length} files could not be read`,
-      width: 560,
-      content: (
-        <div className="file-trouble">
-          {bad.map((b) => (
-            <div key={b.name}>
-              {bad.length > 1 && <b>{b.name}</b>}
-              <ul>{!b.ok && b.sentences.map((s) => <li key={s}>{s}</li>)}</ul>
-            </div>
-          ))}
-          <p>Nothing on the shelf has changed.</p>
-        </div>
-      ),
-    });
-  };
-  useDrop((files) => tell(take(files)));
+  const take = useImport();
 
   if (!threads) return null;
   return (
@@ -91,7 +72,7 @@ export function ShelfView() {
           multiple
           showUploadList={false}
           beforeUpload={(file, list) => {
-            if (file === list[list.length - 1]) tell(take(list));
+            if (file === list[list.length - 1]) take(list);
             return false;
           }}
         >
@@ -144,22 +125,4 @@ export function ShelfView() {
       <NewThread open={creating} onCancel={() => setCreating(false)} onCreate={(doc) => tell(create(doc))} />
     </div>
   );
-}
-
-/** Files dropped anywhere on the page. */
-function useDrop(onFiles: (files: File[]) => void) {
-  useEffect(() => {
-    const over = (event: DragEvent) => event.preventDefault();
-    const drop = (event: DragEvent) => {
-      event.preventDefault();
-      const files = [...(event.dataTransfer?.files ?? [])];
-      if (files.length > 0) onFiles(files);
-    };
-    window.addEventListener('dragover', over);
-    window.addEventListener('drop', drop);
-    return () => {
-      window.removeEventListener('dragover', over);
-      window.removeEventListener('drop', drop);
-    };
-  });
 }

@@ -19,3 +19,15 @@ export const useNeedle = create<NeedleState>()((set) => ({
 
 /** Share of the plot one arrow key moves; ten times that with Shift. */
 export const KEY_STEP = 1 / 200;
+
+interface SelectionState {
+  /** `pack`, `protection`, or the id of a stage or load */
+  selected: string | undefined;
+  select(id: string | undefined): void;
+}
+
+/** What the inspector shows. Like the needle it is no part of the document. */
+export const useSelection = create<SelectionState>()((set) => ({
+  selected: undefined,
+  select: (selected) => set({ selected }),
+}));

@@ -1,0 +1,59 @@
+import { App as AntApp } from 'antd';
+import { useCallback, useEffect } from 'react';
+import { addThreads, storageTrouble } from '../storage/threads.ts';
+import { readThreadFile } from './files.ts';
+
+/** Takes files onto the shelf: from a dialog, or dropped anywhere on the page. @returns what takes them */
+export function useImport(): (files: File[]) => void {
+  const { message, modal } = AntApp.useApp();
+  const take = useCallback(
+    async (files: File[]) => {
+      const read = await Promise.all(files.map(readThreadFile));
+      const good = read.flatMap((r) => (r.ok ? r.threads : []));
+      if (good.length > 0) {
+        await addThreads(good);
+        void message.success(`${good.length === 1 ? good[0]!.name : `${good.length} threads`} on the shelf`);
+      }
+      const bad = read.filter((r) => !r.ok);
+      if (bad.length === 0) return;
+      modal.error({
+        title:
+          bad.length === 1 ? `${bad[0]!.name} could not be read` : `${bad.length} files could not be read`,
+        width: 560,
+        content: (
+          <div className="file-trouble">
+            {bad.map((b) => (
+              <div key={b.name}>
+                {bad.length > 1 && <b>{b.name}</b>}
+                <ul>{!b.ok && b.sentences.map((s) => <li key={s}>{s}</li>)}</ul>
+              </div>
+            ))}
+            <p>
+              {good.length === 0 ? 'Nothing on the shelf has changed.' : 'The other files are on the shelf.'}
+            </p>
+          </div>
+        ),
+      });
+    },
+    [message, modal],
+  );
+  const takeAll = useCallback(
+    (files: File[]) => void take(files).catch((e: unknown) => message.error(storageTrouble(e), 8)),
+    [take, message],
+  );
+  useEffect(() => {
+    const over = (event: DragEvent) => event.preventDefault();
+    const drop = (event: DragEvent) => {
+      event.preventDefault();
+      const files = [...(event.dataTransfer?.files ?? [])];
+      if (files.length > 0) takeAll(files);
+    };
+    window.addEventListener('dragover', over);
+    window.addEventListener('drop', drop);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('drop', drop);
+    };
+  }, [takeAll]);
+  return takeAll;
+}
