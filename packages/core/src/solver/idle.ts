@@ -21,6 +21,9 @@ export interface Idle {
 /** Gauss panels over the charge: the idle current steps only where a stage locks out. */
 const PANELS = 24;
 
+/** Share of the idle current below which an element is not named. */
+const LEAST_SHARE = 1e-6;
+
 /**
  * Hours for a store of charge to fall from one state of charge to another under an idle current and
  * exponential self-discharge: t = ∫ ds / (I(s)/Q + λ·s), λ = −ln(1 − x) per month.
@@ -71,7 +74,12 @@ export function idleDraw(doc: ThreadDocument, source: PackSource, soc: number): 
   const until = (volts: number) =>
     shelfHours(charge, draw, cell.selfDischargePerMonth, soc, socFromVoltage(source.ocv, volts));
   const hoursToEnd = until(cell.endVolts);
-  return { amps, items: items.filter((i) => i.amps > 0), hoursToEnd, hoursToDamage: until(cell.damageVolts) };
+  return {
+    amps,
+    items: items.filter((i) => i.amps > LEAST_SHARE * amps),
+    hoursToEnd,
+    hoursToDamage: until(cell.damageVolts),
+  };
 }
 
 /** Shut down what shuts down with its loads, and lock out what stands below its lock-out. */

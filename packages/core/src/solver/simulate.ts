@@ -28,7 +28,7 @@ const FIRST_STEP = 0.1;
 const GROWTH = 2;
 /** Steps after which a run is broken off: a safeguard that no design should reach. */
 const MOST_STEPS = 200_000;
-/** [s] and [fraction of the run so far] to which events are located. */
+/** [s] and [fraction of the run so far], the larger, to which events are located. */
 const EVENT_SECONDS = 1e-3;
 const EVENT_FRACTION = 1e-6;
 
@@ -176,7 +176,7 @@ class Run {
     const saved = this.save();
     let low = 0;
     let high = h;
-    const tolerance = Math.max(1e-9, Math.min(EVENT_SECONDS, EVENT_FRACTION * (this.time + h)));
+    const tolerance = Math.max(1e-9, Math.min(EVENT_SECONDS, 0.1 * h), EVENT_FRACTION * this.time);
     while (high - low > tolerance) {
       const middle = (low + high) / 2;
       if (middle <= low || middle >= high) break;

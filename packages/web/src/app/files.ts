@@ -24,6 +24,7 @@ export function fileName(name: string): string {
   const stem = name
     .toLowerCase()
     .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '');
   return `${stem || 'thread'}.thread.json`;

@@ -93,7 +93,6 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
       showarrow: false,
       font: { size: 11.5, color: COLOURS.inkSoft },
     }));
-  const short = end < 2;
   return {
     margin: MARGIN,
     showlegend: false,
@@ -105,7 +104,7 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
       zeroline: false,
       gridcolor: 'rgba(0,0,0,0)',
       fixedrange: true,
-      ...(short ? minuteTicks(end) : { ticksuffix: ' h', nticks: 8 }),
+      ...ticks(end),
     },
     yaxis: { range, ticksuffix: ' V', gridcolor: '#E4DDCC', zeroline: false, nticks: 6, fixedrange: true },
     shapes,
@@ -113,16 +112,25 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
   };
 }
 
-/** Ticks in minutes or seconds for runs shorter than two hours. */
-function minuteTicks(endHours: number): object {
-  const minutes = endHours * 60;
-  const [unit, total, scale] = minutes >= 2 ? ['min', minutes, 60] : ['s', minutes * 60, 3600];
-  const steps = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60];
-  const step = steps.find((s) => total / s <= 8) ?? 60;
-  const values = Array.from({ length: Math.floor(total / step) + 1 }, (_, k) => k * step);
+/** [h] in the unit that suits the length of the run, longest first: from this length on, this many hours a unit. */
+const UNITS: readonly [from: number, hours: number, unit: string][] = [
+  [3 * 8766, 8766, 'years'],
+  [96, 24, 'd'],
+  [2, 1, 'h'],
+  [2 / 60, 1 / 60, 'min'],
+  [0, 1 / 3600, 's'],
+];
+
+/** Round ticks in seconds, minutes, hours, days or years; at most eight. */
+function ticks(endHours: number): object {
+  const [, scale, unit] = UNITS.find(([from]) => endHours >= from)!;
+  const total = endHours / scale;
+  const power = 10 ** Math.floor(Math.log10(Math.max(total, 1e-9) / 8));
+  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => total / s <= 8)!;
+  const values = Array.from({ length: Math.floor(total / step + 1e-9) + 1 }, (_, k) => k * step);
   return {
     tickmode: 'array',
-    tickvals: values.map((v) => v / (scale as number)),
-    ticktext: values.map((v) => `${Number(v.toFixed(1))} ${unit}`),
+    tickvals: values.map((v) => v * scale),
+    ticktext: values.map((v) => `${Number(v.toPrecision(6))} ${unit}`),
   };
 }

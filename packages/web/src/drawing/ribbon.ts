@@ -34,6 +34,9 @@ export interface Drawn {
   half: Map<string, number>;
 }
 
+/** [W] Losses below this are not drawn: numerical dust, or nothing anyone could feel. */
+const LEAST_LOSS = 1e-9;
+
 /** Thinnest ribbon that can still be seen. */
 const THINNEST = 1.8;
 
@@ -102,7 +105,7 @@ export function drawRibbons(layout: Layout, flows: Flows, scale: number): Drawn 
       if (lost > 0) frays.push(fray(from, lost, node.x + radius * 0.66, node.y + below, scale));
     }
   }
-  return { ribbons, frays: frays.filter((f) => f.watts > 0), half };
+  return { ribbons, frays: frays.filter((f) => f.watts > LEAST_LOSS), half };
 }
 
 /** How far behind a knot its branches part: room for the rail's volts. */

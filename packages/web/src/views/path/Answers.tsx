@@ -19,7 +19,8 @@ interface Props {
 /** The strip above every view of a design: how long, how much, what is left, how hard, how long on the shelf. */
 export function Answers({ doc, run, stale, commit }: Props) {
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
-  const met = hours >= doc.need.hours;
+  const idle = doc.loads.length === 0;
+  const met = idle || hours >= doc.need.hours;
   const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
   const share = run.ledger.stored > 0 ? Math.round((100 * run.ledger.usable) / run.ledger.stored) : 0;
   const worst = run.gradeFrom[0];
@@ -32,9 +33,9 @@ export function Answers({ doc, run, stale, commit }: Props) {
     >
       <div className={met ? 'met' : 'short'} data-answer="lasts">
         <small>Lasts</small>
-        <b>{formatDuration(hours)}</b>
+        <b>{idle ? '–' : formatDuration(hours)}</b>
         <em>
-          {met ? '✓ ' : '✕ '}need{' '}
+          {idle ? 'no load yet, ' : met ? '✓ ' : '✕ '}need{' '}
           <EditableQuantity
             label="Must last"
             value={doc.need.hours}

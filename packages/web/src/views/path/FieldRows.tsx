@@ -1,7 +1,8 @@
 import { fieldsOf, GRADES, type Edit, type FieldMeta } from '@mile-thread/core';
-import { Select, Switch } from 'antd';
+import { Switch } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
+import { QuietSelect } from './SelectRow.tsx';
 
 interface Props {
   /** model class the fields and their limits come from */
@@ -83,16 +84,7 @@ function FieldValue({ meta, name, label, value, onChange }: ValueProps) {
       label: GRADE_WORDS[o] ?? o,
     }));
     return (
-      <Select
-        size="small"
-        variant="borderless"
-        className="row-select"
-        popupMatchSelectWidth={false}
-        value={value as string}
-        options={options}
-        aria-label={label}
-        onChange={(v) => onChange(v)}
-      />
+      <QuietSelect label={label} value={value as string} options={options} onChange={(v) => onChange(v)} />
     );
   }
   return (

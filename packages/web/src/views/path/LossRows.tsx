@@ -7,10 +7,11 @@ import {
   type Loss,
   type LossPoint,
 } from '@mile-thread/core';
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
+import { SelectRow } from './SelectRow.tsx';
 
 interface Props {
   loss: Loss;
@@ -55,19 +56,13 @@ export function LossRows({ loss, path, owner, outputVolts, commit }: Props) {
   };
   return (
     <>
-      <div className="row">
-        <span>Loss from</span>
-        <Select
-          size="small"
-          variant="borderless"
-          className="row-select"
-          popupMatchSelectWidth={false}
-          value={loss.basis}
-          options={BASES}
-          aria-label={`${owner}, loss from`}
-          onChange={swap}
-        />
-      </div>
+      <SelectRow
+        name="Loss from"
+        label={`${owner}, loss from`}
+        value={loss.basis}
+        options={BASES}
+        onChange={swap}
+      />
       <FieldRows
         model={MODELS[loss.basis]}
         value={loss}

@@ -10,7 +10,7 @@ import {
   type StageKind,
   type ThreadDocument,
 } from '@mile-thread/core';
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { EditableText } from '../../app/EditableText.tsx';
 import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
 import { FieldRows } from './FieldRows.tsx';
@@ -19,6 +19,7 @@ import type { Commit } from '../../document/session.ts';
 import { AtNeedle } from './AtNeedle.tsx';
 import type { StageInstant } from './sample.ts';
 import { MODE_PHRASE } from './words.ts';
+import { SelectRow } from './SelectRow.tsx';
 
 interface Props {
   doc: ThreadDocument;
@@ -44,19 +45,13 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
       <AtNeedle doc={doc} run={run}>
         {(instant) => <StageReadings point={instant.stages.get(id)} />}
       </AtNeedle>
-      <div className="row">
-        <span>Kind</span>
-        <Select
-          size="small"
-          variant="borderless"
-          className="row-select"
-          popupMatchSelectWidth={false}
-          value={stage.kind}
-          options={KIND_OPTIONS}
-          aria-label={`${stage.name}, kind`}
-          onChange={(kind) => commit(`Swap ${stage.name}`, swapStage(doc, id, kind))}
-        />
-      </div>
+      <SelectRow
+        name="Kind"
+        label={`${stage.name}, kind`}
+        value={stage.kind}
+        options={KIND_OPTIONS}
+        onChange={(kind) => commit(`Swap ${stage.name}`, swapStage(doc, id, kind))}
+      />
       <Placement {...{ doc, id, name: stage.name, from: stage.from, path, commit }} />
       <FieldRows
         model={STAGE_KINDS[stage.kind].model}
@@ -115,19 +110,13 @@ export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
           return point && <Row name="At the needle">{flow(point.volts, point.amps)}</Row>;
         }}
       </AtNeedle>
-      <div className="row">
-        <span>Keeps constant</span>
-        <Select
-          size="small"
-          variant="borderless"
-          className="row-select"
-          popupMatchSelectWidth={false}
-          value={load.draw}
-          options={DRAWS.map((d) => ({ value: d, label: d }))}
-          aria-label={`${load.name}, keeps constant`}
-          onChange={(draw) => commit(`Change ${load.name}`, changeDraw(doc, index, draw))}
-        />
-      </div>
+      <SelectRow
+        name="Keeps constant"
+        label={`${load.name}, keeps constant`}
+        value={load.draw}
+        options={DRAWS.map((d) => ({ value: d, label: d }))}
+        onChange={(draw) => commit(`Change ${load.name}`, changeDraw(doc, index, draw))}
+      />
       <Placement {...{ doc, id, name: load.name, from: load.from, path, commit }} />
       <FieldRows
         model={Load}
@@ -178,19 +167,13 @@ function Placement({ doc, id, name, from, path, commit }: PlacementProps) {
           onCommit={(value) => commit(`Rename ${name}`, [{ op: 'replace', path: [...path, 'name'], value }])}
         />
       </div>
-      <div className="row">
-        <span>Fed from</span>
-        <Select
-          size="small"
-          variant="borderless"
-          className="row-select"
-          popupMatchSelectWidth={false}
-          value={from}
-          options={possibleParents(doc, id).map((p) => ({ value: p.id, label: p.name }))}
-          aria-label={`${name}, fed from`}
-          onChange={(to) => commit(`Move ${name}`, moveNode(doc, id, to))}
-        />
-      </div>
+      <SelectRow
+        name="Fed from"
+        label={`${name}, fed from`}
+        value={from}
+        options={possibleParents(doc, id).map((p) => ({ value: p.id, label: p.name }))}
+        onChange={(to) => commit(`Move ${name}`, moveNode(doc, id, to))}
+      />
     </>
   );
 }

@@ -1,5 +1,6 @@
 import {
   CELL_LIBRARY,
+  CellRecord,
   ChargerNote,
   Connectors,
   Disconnect,
@@ -11,10 +12,11 @@ import {
   type Edit,
   type ThreadDocument,
 } from '@mile-thread/core';
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { EditableText } from '../../app/EditableText.tsx';
 import { FieldRows } from './FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
+import { SelectRow } from './SelectRow.tsx';
 
 const PARTS = {
   protection: {
@@ -46,21 +48,15 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
   const own = known.find(([, c]) => c.name === cell.name)?.[0];
   return (
     <>
-      <div className="row">
-        <span>Cell</span>
-        <Select
-          size="small"
-          variant="borderless"
-          className="row-select"
-          popupMatchSelectWidth={false}
-          value={own ?? cell.name}
-          options={known.map(([value, c]) => ({ value, label: c.name }))}
-          aria-label="Pack, cell"
-          onChange={(key) =>
-            commit('Change the cell', [{ op: 'replace', path: ['pack', 'cell'], value: CELL_LIBRARY[key] }])
-          }
-        />
-      </div>
+      <SelectRow
+        name="Cell"
+        label="Pack, cell"
+        value={own ?? cell.name}
+        options={known.map(([value, c]) => ({ value, label: c.name }))}
+        onChange={(key) =>
+          commit('Change the cell', [{ op: 'replace', path: ['pack', 'cell'], value: CELL_LIBRARY[key] }])
+        }
+      />
       <FieldRows model={Pack} value={doc.pack} path={['pack']} owner="Pack" commit={commit} />
       <div className="row">
         <span>Volts, full to end</span>
@@ -73,10 +69,10 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         <span>Rated discharge</span>
         <b>{formatQuantity(cell.dischargeRate * cell.capacityAh * doc.pack.parallel, 'A')}</b>
       </div>
-      <div className="row">
-        <span>Figures are</span>
-        <b>{cell.grade}</b>
-      </div>
+      <details className="record">
+        <summary>The cell&rsquo;s figures, {cell.grade}</summary>
+        <FieldRows model={CellRecord} value={cell} path={['pack', 'cell']} owner="Cell" commit={commit} />
+      </details>
       {cell.source && <p className="source">{cell.source}</p>}
       <div className="row">
         <span>Charger</span>

@@ -13,6 +13,7 @@ import { Answers } from './Answers.tsx';
 import { Findings } from './Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
+import { Notes } from './Notes.tsx';
 import { NodeTable } from './NodeTable.tsx';
 import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
@@ -212,6 +213,10 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
               else void message.error(`Not possible here: ${issues[0]!.allowed}`);
             }}
           />
+        </section>
+        <section aria-label="Notes" className="notes">
+          <h4>Notes</h4>
+          <Notes key={doc.notes} notes={doc.notes} commit={commit} />
         </section>
         <details className="node-details" onToggle={(e) => setTable(e.currentTarget.open)}>
           <summary>Every node at the needle, as a table</summary>

@@ -111,7 +111,8 @@ export function largestFlows(doc: ThreadDocument, run: RunResult): { trunk: numb
   let branch = 0;
   for (let k = 0; k < count && data[k * stride]! <= run.usefulEnd.time; k += Math.max(1, count >> 6)) {
     const row = k * stride;
-    trunk = Math.max(trunk, doc.pack.series * data[row + ROW.cellVolts]! * data[row + ROW.packAmps]!);
+    const cells = doc.pack.series * doc.pack.parallel;
+    trunk = Math.max(trunk, cells * data[row + ROW.restVolts]! * data[row + ROW.cellAmps]!);
     doc.loads.forEach((_, n) => {
       const c = row + loadColumn(stages, n);
       branch = Math.max(branch, data[c]! * data[c + 1]!);

@@ -21,7 +21,8 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
   const { data, error } = useComputed(row.doc);
   const hours = data ? data.run.usefulEnd.time / SECONDS_PER_HOUR : NaN;
   const need = row.doc.need.hours;
-  const met = hours >= need;
+  const idle = row.doc.loads.length === 0;
+  const met = idle || hours >= need;
   const worst = data?.findings[0];
   const items = [
     { key: 'duplicate', label: 'Duplicate', onClick: onDuplicate },
@@ -46,7 +47,8 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
         {data ? (
           <>
             <span className={`card-lasts ${met ? 'met' : 'short'}`}>
-              <b>{formatDuration(hours)}</b> {met ? '✓' : '✕'} need {formatDuration(need)}
+              <b>{idle ? '–' : formatDuration(hours)}</b> {idle ? 'no load yet,' : met ? '✓' : '✕'} need{' '}
+              {formatDuration(need)}
             </span>
             <span>
               {row.doc.pack.series}S{row.doc.pack.parallel}P ·{' '}
