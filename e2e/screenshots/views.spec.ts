@@ -12,8 +12,8 @@ test('path', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
   await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
-  await page.getByRole('slider').press('End');
-  for (let k = 0; k < 25; k++) await page.getByRole('slider').press('ArrowLeft');
+  await page.locator('[data-finding="under-volts:camera"]').getByText('Move needle there').click();
+  await page.waitForTimeout(300);
   await page.screenshot({ path: `${FOLDER}path.png` });
   await page.locator('[data-knot=camera-rail]').click();
   await page.waitForTimeout(400);
