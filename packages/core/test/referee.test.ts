@@ -118,13 +118,17 @@ describe('a tree against a plain integration written for it alone', () => {
 
   it('is of second order: half the step, a quarter of the error', () => {
     // Straight OCV, constant power: the closed form t = Q/k·∫(E + √(E² − 4RP))/(2P) dE is smooth everywhere.
-    const doc = thread({
-      cell: plainCell(3, 3.1, 4.1, 0.3),
-      loads: [load('power', 6, { range: { min: 3.2, max: 9 } })],
-    });
-    const end = (n: number) => simulate(doc, { maxSocStep: 1 / n, curvature: 1e9 }).usefulEnd.time;
-    const exact = end(6400);
-    const errors = [25, 50, 100].map((n) => Math.abs(end(n) - exact));
+    // The end is located to a millisecond only, hence the mean over several designs.
+    const designs = [2.6, 2.8, 3, 3.2, 3.4, 3.6, 3.8, 4].map((ah) =>
+      thread({
+        cell: plainCell(ah, 3.1, 4.1, 0.3),
+        loads: [load('power', 6, { range: { min: 3.2, max: 9 } })],
+      }),
+    );
+    const ends = (n: number) =>
+      designs.map((doc) => simulate(doc, { maxSocStep: 1 / n, curvature: 1e9 }).usefulEnd.time);
+    const exact = ends(6400);
+    const errors = [12, 24, 48].map((n) => ends(n).reduce((sum, t, k) => sum + Math.abs(t - exact[k]!), 0));
     expect(errors[0]! / errors[1]!).toBeGreaterThan(3);
     expect(errors[1]! / errors[2]!).toBeGreaterThan(3);
   });

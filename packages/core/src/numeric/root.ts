@@ -168,7 +168,7 @@ export function highestRoot(
 }
 
 /** Golden-section search for a maximum in [a, b], to `width`; stops early at the first f ≥ 0. */
-function climb(f: (x: number) => number, a: number, b: number, width: number) {
+export function climb(f: (x: number) => number, a: number, b: number, width: number) {
   const ratio = (Math.sqrt(5) - 1) / 2;
   let x1 = b - ratio * (b - a);
   let x2 = a + ratio * (b - a);

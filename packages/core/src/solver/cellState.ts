@@ -1,3 +1,4 @@
+import { climb } from '../numeric/root.ts';
 import type { PackSource } from '../pack/source.ts';
 import type { Tree } from './tree.ts';
 import { branchEnd, branchHeat, branchStored, prepareBranch, type BranchStep } from './branchStep.ts';
@@ -91,6 +92,14 @@ export class CellState {
   thevenin(): { volts: number; ohms: number } {
     this.prepareInstant();
     return { volts: this.openVolts, ohms: this.sourceOhms };
+  }
+
+  /** [V] where source less demand is largest in a bracket, at this instant; the tree is left evaluated there. */
+  crest(low: number, high: number, width: number): number {
+    this.prepareInstant();
+    const { x } = climb(this.instantAt, low, high, width);
+    this.tree.amps(x);
+    return x;
   }
 
   /** Solve the mean of a step of `h` seconds from the present state, which stays as it is. */

@@ -19,8 +19,11 @@ export interface Nose {
   scale: number;
 }
 
-/** Relative tolerance on the scale: near the nose volts move as its square root, so 1e-9 gives 3e-5 of them. */
+/** Relative tolerance on the scale: near the nose volts move as its square root, so 1e-10 gives 1e-5 of them. */
 const SCALE_TOLERANCE = 1e-10;
+/** Where the nose is a smooth crest, its volts are looked for this far around [relative], to this width. */
+const CREST_ROOM = 1e-4;
+const CREST_WIDTH = 1e-8;
 
 /**
  * Nose point: scale all loads together and find the largest scale for which an operating point exists with
@@ -33,17 +36,18 @@ const SCALE_TOLERANCE = 1e-10;
 export function nosePoint(state: CellState): Nose | undefined {
   const { tree } = state;
   let best: Omit<Nose, 'scale'> | undefined;
+  const read = (volts: number) => {
+    let loadWatts = 0;
+    for (let l = 0; l < tree.loads.length; l++) loadWatts += tree.loadVolts[l]! * tree.loadAmps[l]!;
+    best = { volts, amps: tree.lastAmps, watts: volts * tree.lastAmps, loadWatts };
+  };
+  const alive = () => !tree.points.some((p) => GIVEN_UP.includes(p.mode));
   const exists = (scale: number) => {
     tree.setLoadScale(scale);
     const found = state.solveInstant(NaN);
-    const alive = found.status === 'converged' && !tree.points.some((p) => GIVEN_UP.includes(p.mode));
-    if (alive) {
-      let loadWatts = 0;
-      for (let l = 0; l < tree.loads.length; l++) loadWatts += tree.loadVolts[l]! * tree.loadAmps[l]!;
-      const amps = state.packAmps();
-      best = { volts: found.volts, amps, watts: found.volts * amps, loadWatts };
-    }
-    return alive;
+    const there = found.status === 'converged' && alive();
+    if (there) read(found.volts);
+    return there;
   };
   try {
     let low = 0;
@@ -56,7 +60,13 @@ export function nosePoint(state: CellState): Nose | undefined {
     const edge = brent((s) => (exists(s) ? 1 : -1), low, high, SCALE_TOLERANCE * high, 0.5);
     if (low === 0 && edge.x === 0) return undefined;
     exists(edge.x);
-    return best && { ...best, scale: edge.x };
+    if (!best) return undefined;
+    // Two roots merge at the crest of the residual: just above the largest scale it stands alone.
+    const near = best.volts;
+    tree.setLoadScale(edge.x * (1 + 4 * SCALE_TOLERANCE));
+    const crest = state.crest(near * (1 - CREST_ROOM), near * (1 + CREST_ROOM), near * CREST_WIDTH);
+    if (Math.abs(crest / near - 1) < 0.9 * CREST_ROOM && alive()) read(crest);
+    return { ...best, scale: edge.x };
   } finally {
     tree.setLoadScale(1);
   }

@@ -9,11 +9,15 @@ export class Recorder {
   private readonly stages: number;
   private readonly loads: number;
 
-  constructor(private readonly state: CellState) {
+  /** @param rows expected; more are taken all the same */
+  constructor(
+    private readonly state: CellState,
+    rows: number,
+  ) {
     this.stages = state.tree.stages.length;
     this.loads = state.tree.loads.length;
     this.stride = rowStride(this.stages, this.loads);
-    this.data = new Float64Array(1024 * this.stride);
+    this.data = new Float64Array(Math.max(1, rows) * this.stride);
   }
 
   /** Keep the present instant. @param time [s] */

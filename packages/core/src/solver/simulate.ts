@@ -66,7 +66,7 @@ class Run {
     this.state = new CellState(packSource(doc.pack), new Tree(doc), doc.pack.startSoc);
     this.holds = new HoldKeeper(this.state);
     this.ledger = new LedgerSum(this.state);
-    this.recorder = new Recorder(this.state);
+    this.recorder = new Recorder(this.state, Math.ceil(1.2 / this.maxSocStep) + 64);
     this.before = new Signature(this.state, doc.pack);
     this.after = new Signature(this.state, doc.pack);
   }
@@ -94,7 +94,10 @@ class Run {
     if (this.holds.settle(NaN).status === 'none') return this.collapse();
     this.enter();
     let h = FIRST_STEP;
-    let slope = 0; // [V/s] of the pack voltage over the last step
+    // [V/s] of the pack voltage over the last step, and [V/s²] how it changed from the one before
+    let slope = 0;
+    let bend = 0;
+    let lastStep = 0;
     for (;;) {
       const ended = this.ended();
       if (ended) return { time: this.time, reason: ended };
@@ -107,7 +110,9 @@ class Run {
         h = Math.min(h, Math.max(0.2 * soc, 1e-4 * this.maxSocStep) * (source.charge / cellAmps));
       const startVolts = this.state.volts;
       const startTime = this.time;
-      const tried = this.step(h, startVolts, slope);
+      // Where the last two steps point to: a start this close spares the solver an evaluation or two.
+      const expected = startVolts + h * (slope + (bend * (h + lastStep)) / 2);
+      const tried = this.step(h, startVolts, slope, expected);
       if (tried === 'rejected') {
         h /= 2;
         continue;
@@ -115,11 +120,14 @@ class Run {
       if (tried === 'event') {
         const end = this.locate(h, startVolts);
         if (end) return end;
-        slope = 0;
+        slope = bend = 0;
         h = Math.min(h, Math.max(FIRST_STEP, (this.time - startTime) / 4));
         continue;
       }
-      slope = (this.state.volts - startVolts) / (this.time - startTime);
+      const now = (this.state.volts - startVolts) / h;
+      bend = slope === 0 ? 0 : (2 * (now - slope)) / (h + lastStep);
+      slope = now;
+      lastStep = h;
       h *= tried;
     }
   }
@@ -128,9 +136,14 @@ class Run {
    * Try one step of h. On success everything has moved and the growth for the next step is returned.
    * `event`: something discontinuous lies inside; nothing has moved. `rejected`: too bent; nothing has moved.
    */
-  private step(h: number, startVolts: number, slope: number): number | 'event' | 'rejected' {
+  private step(
+    h: number,
+    startVolts: number,
+    slope: number,
+    expected: number,
+  ): number | 'event' | 'rejected' {
     const saved = this.save();
-    const end = this.advance(h, startVolts, slope, LOOK_TOLERANCE);
+    const end = this.advance(h, startVolts, expected, LOOK_TOLERANCE);
     if (end === 'lost' || this.after.read().differs(this.before)) {
       this.restore(saved);
       return 'event';
@@ -146,13 +159,22 @@ class Run {
     return Math.min(GROWTH, 0.9 / Math.sqrt(bend + 1e-3));
   }
 
-  /** Mean step and instant at its end; the ledger holds the step ready, `accept` books it. @param slope [V/s] */
-  private advance(h: number, startVolts: number, slope: number, tolerance = EVENT_TOLERANCE): 'ok' | 'lost' {
-    const mean = this.state.solveMean(h, startVolts + (slope * h) / 2);
+  /**
+   * Mean step and instant at its end; the ledger holds the step ready, `accept` books it.
+   * @param expected [V] where the step should end, near enough to start the search from
+   */
+  private advance(
+    h: number,
+    startVolts: number,
+    expected: number,
+    tolerance = EVENT_TOLERANCE,
+  ): 'ok' | 'lost' {
+    const middle = (startVolts + expected) / 2;
+    const mean = this.state.solveMean(h, middle);
     if (mean.status !== 'converged') return 'lost';
     this.ledger.stage(h);
     this.state.advance();
-    const end = this.state.solveInstant(mean.volts + (slope * h) / 2, tolerance);
+    const end = this.state.solveInstant(expected + 2 * (mean.volts - middle), tolerance);
     return end.status === 'converged' ? 'ok' : 'lost';
   }
 
@@ -180,18 +202,18 @@ class Run {
     while (high - low > tolerance) {
       const middle = (low + high) / 2;
       if (middle <= low || middle >= high) break;
-      const lost = this.advance(middle, near, 0) === 'lost' || this.after.read().differs(this.before);
+      const lost = this.advance(middle, near, near) === 'lost' || this.after.read().differs(this.before);
       this.restore(saved);
       if (lost) high = middle;
       else low = middle;
     }
     // Just past the event the new state is known, unless there is none: then the last good instant counts.
-    const past = this.advance(high, near, 0);
+    const past = this.advance(high, near, near);
     const failed = past === 'lost' ? this.collapsedStages() : [];
     if (past === 'ok') this.accept(high);
     else {
       this.restore(saved);
-      if (low > 0 && this.advance(low, near, 0) === 'ok') this.accept(low);
+      if (low > 0 && this.advance(low, near, near) === 'ok') this.accept(low);
       else this.state.solveInstant(near);
     }
     for (const k of failed) this.state.tree.hold(k, COLLAPSED);

@@ -56,8 +56,10 @@ export class Tree {
   private readonly railStages: Int32Array[];
   private readonly rails: ((volts: number) => number)[];
   private readonly offAmps: Float64Array;
-  /** input volts each stage was last solved at: a child of a regulated rail is asked the same again and again */
-  private readonly solvedAt: Float64Array;
+  /** [V] each rail was last evaluated at: a regulated rail is asked the same again and again */
+  private readonly railAt: Float64Array;
+  /** [A] what that gave */
+  private readonly railSum: Float64Array;
 
   constructor(doc: ThreadDocument) {
     this.stages = doc.stages;
@@ -72,7 +74,8 @@ export class Tree {
     this.offAmps = Float64Array.from(doc.stages, (s) =>
       isRegulated(s) ? (s.shutdownCurrent ?? ownDraw(s)) : 0,
     );
-    this.solvedAt = new Float64Array(doc.stages.length).fill(NaN);
+    this.railAt = new Float64Array(doc.stages.length + 1).fill(NaN);
+    this.railSum = new Float64Array(doc.stages.length + 1);
     const at = (from: string) => (from === PACK ? 0 : doc.stages.findIndex((s) => s.id === from) + 1);
     const count = doc.stages.length + 1;
     const members = (list: readonly { from: string }[], rail: number) =>
@@ -112,10 +115,12 @@ export class Tree {
   }
 
   private forget(): void {
-    this.solvedAt.fill(NaN);
+    this.railAt.fill(NaN);
   }
 
   private railAmps(rail: number, volts: number): number {
+    if (this.railAt[rail] === volts) return this.railSum[rail]!;
+    this.railAt[rail] = volts;
     let sum = 0;
     const loads = this.railLoads[rail]!;
     for (let k = 0; k < loads.length; k++) {
@@ -127,13 +132,11 @@ export class Tree {
     }
     const stages = this.railStages[rail]!;
     for (let k = 0; k < stages.length; k++) sum += this.stageAmps(stages[k]!, volts);
-    return sum;
+    return (this.railSum[rail] = sum);
   }
 
   private stageAmps(k: number, volts: number): number {
     const out = this.points[k]!;
-    if (this.solvedAt[k] === volts) return out.inputAmps;
-    this.solvedAt[k] = volts;
     const held = this.held[k]!;
     if (!(volts > 0)) deadPoint(out, 0, 0, UNFED);
     else if (held !== ON) deadPoint(out, volts, this.offAmps[k]!, HELD_MODE[held]!);

@@ -1,6 +1,6 @@
 import type { BoostStage } from '../model/kinds/boost.ts';
 import { converterSolver } from './converter.ts';
-import { lossLaw } from './lossLaw.ts';
+import { LossLaw } from './lossLaw.ts';
 import { modeIndex, type StageSolver } from './point.ts';
 
 /**
@@ -10,16 +10,15 @@ import { modeIndex, type StageSolver } from './point.ts';
  */
 export function boostSolver(stage: BoostStage): StageSolver {
   const { outputVolts: set, maxDuty, passResistance, rectifierVolts, loss } = stage;
-  const boost = modeIndex('boost');
   return converterSolver({
     set,
-    law: lossLaw(loss, set),
+    law: new LossLaw(loss, set),
     quiescent: loss.quiescentCurrent,
     outputLimit: stage.outputLimit ?? Infinity,
     inputLimit: stage.inputLimit,
-    ceiling: (vin) => vin / (1 - maxDuty) - rectifierVolts,
+    ceiling: { gain: 1 / (1 - maxDuty), ohms: 0, volts: rectifierVolts },
     pass: { volts: rectifierVolts, resistance: passResistance },
     resistance: passResistance,
-    mode: () => boost,
+    mode: modeIndex('boost'),
   });
 }

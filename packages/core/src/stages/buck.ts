@@ -1,6 +1,6 @@
 import type { BuckStage } from '../model/kinds/buck.ts';
 import { converterSolver } from './converter.ts';
-import { lossLaw } from './lossLaw.ts';
+import { LossLaw } from './lossLaw.ts';
 import { modeIndex, type StageSolver } from './point.ts';
 
 /**
@@ -9,15 +9,14 @@ import { modeIndex, type StageSolver } from './point.ts';
  */
 export function buckSolver(stage: BuckStage): StageSolver {
   const { outputVolts: set, maxDuty, dropoutResistance: resistance, loss } = stage;
-  const buck = modeIndex('buck');
   return converterSolver({
     set,
-    law: lossLaw(loss, set),
+    law: new LossLaw(loss, set),
     quiescent: loss.quiescentCurrent,
     outputLimit: stage.outputLimit ?? Infinity,
     inputLimit: Infinity,
-    ceiling: (vin, iout) => maxDuty * vin - resistance * iout,
+    ceiling: { gain: maxDuty, ohms: resistance, volts: 0 },
     resistance,
-    mode: () => buck,
+    mode: modeIndex('buck'),
   });
 }

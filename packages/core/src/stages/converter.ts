@@ -14,7 +14,7 @@ import {
   type StageSolver,
 } from './point.ts';
 
-/** What makes one switching kind different from another. */
+/** What makes one switching kind different from another, in numbers: the solver asks too often for closures. */
 export interface Topology {
   /** [V] set output */
   set: number;
@@ -25,16 +25,37 @@ export interface Topology {
   outputLimit: number;
   /** [A] */
   inputLimit: number;
-  /** [V] most the stage can give at this input and output current (duty at its maximum). */
-  ceiling(inputVolts: number, outputAmps: number): number;
+  /** Most the stage can give (duty at its maximum): gain·Vin − ohms·Iout − volts. */
+  ceiling: Ceiling;
   /** Present where the input always reaches the output: drop of rectifier [V] and resistance [Ω] on the way. */
   pass?: { volts: number; resistance: number };
   /** [Ω] series resistance whose conduction loss no claimed efficiency can be better than. */
   resistance: number;
-  /** Mode index while regulating. */
-  mode(inputVolts: number, outputAmps: number): number;
-  /** Extra loss as a share of the output power; continuous in the input volts, or no operating point may exist. */
-  extra?(inputVolts: number, outputAmps: number): number;
+  /** Mode index while regulating; above `window` where there is one. */
+  mode: number;
+  /** Input volts between which a four-switch stage uses all of its switches. */
+  window?: Window;
+}
+
+export interface Ceiling {
+  gain: number;
+  /** [Ω] */
+  ohms: number;
+  /** [V] */
+  volts: number;
+}
+
+/** The edges move with the output current: volts + ohms·Iout. */
+export interface Window {
+  /** [V] [Ω] */
+  low: { volts: number; ohms: number };
+  high: { volts: number; ohms: number };
+  /** mode index below the window */
+  modeBelow: number;
+  /** mode index inside */
+  modeInside: number;
+  /** extra loss inside as a share of the output power */
+  loss: number;
 }
 
 const DROPOUT = modeIndex('dropout');
@@ -47,64 +68,81 @@ const COLLAPSED = modeIndex('collapsed');
  * the floor (passing through), or at the ceiling (maximum duty), or where the current limit folds it to.
  */
 export function converterSolver(t: Topology): StageSolver {
-  const passVolts = t.pass ? t.pass.volts : 0;
+  const { set, law, quiescent, outputLimit, inputLimit, pass, resistance, window } = t;
+  const { gain, ohms, volts } = t.ceiling;
+  const passVolts = pass ? pass.volts : 0;
+  const ceiling = (vin: number, iout: number) => gain * vin - ohms * iout - volts;
   const drain = (vin: number, vout: number, iout: number, extra: number) => {
-    const byLaw = t.law.inputAmps(vin, vout, iout);
-    const least = (t.resistance * iout + passVolts) * iout;
-    const byResistance = (vout * iout + least) / vin + t.quiescent;
+    const byLaw = law.inputAmps(vin, vout, iout);
+    const least = (resistance * iout + passVolts) * iout;
+    const byResistance = (vout * iout + least) / vin + quiescent;
     return (byLaw > byResistance ? byLaw : byResistance) + (extra * vout * iout) / vin;
   };
-  const extraAt = t.extra ?? (() => 0);
+  const extraAt = (vin: number, iout: number) => (window ? extraLoss(window, vin, iout) : 0);
 
   return (vin, rail, out) => {
-    const { pass } = t;
-    let iout = rail(t.set);
-    if (pass && vin - pass.volts - pass.resistance * iout > t.set) {
-      const through = (v: number) => vin - pass.volts - pass.resistance * rail(v);
-      return finishPass(t, vin, voltageBetween(through, t.set, vin - pass.volts), rail, out, PASS);
+    let iout = rail(set);
+    if (pass && vin - passVolts - pass.resistance * iout > set) {
+      const through = (v: number) => vin - passVolts - pass.resistance * rail(v);
+      return finishPass(t, vin, voltageBetween(through, set, vin - passVolts), rail, out, PASS);
     }
-    let vout = t.set;
+    let vout = set;
     let mode = -1;
-    if (t.ceiling(vin, iout) < t.set) {
+    if (ceiling(vin, iout) < set) {
       mode = DROPOUT;
-      vout = highestVoltage((v) => t.ceiling(vin, rail(v)), Math.min(t.set, t.ceiling(vin, 0)));
-      if (!(vout > 0)) return deadPoint(out, vin, t.quiescent, COLLAPSED);
+      vout = highestVoltage((v) => ceiling(vin, rail(v)), Math.min(set, ceiling(vin, 0)));
+      if (!(vout > 0)) return deadPoint(out, vin, quiescent, COLLAPSED);
       iout = rail(vout);
     }
-    let extra = t.extra ? t.extra(vin, iout) : 0;
+    let extra = window ? extraLoss(window, vin, iout) : 0;
     let iin = drain(vin, vout, iout, extra);
-    if (iout > t.outputLimit || iin > t.inputLimit || iin === Infinity) {
+    if (iout > outputLimit || iin > inputLimit || iin === Infinity) {
       mode = LIMITED;
       vout = highestAllowed((v) => {
         const i = rail(v);
-        const room = Math.min(t.outputLimit - i, t.inputLimit - drain(vin, v, i, extraAt(vin, i)));
+        const room = Math.min(outputLimit - i, inputLimit - drain(vin, v, i, extraAt(vin, i)));
         return room === -Infinity ? -1e9 : room;
       }, vout);
       if (pass) {
         // A boost cannot limit what flows through its rectifier: the output never folds below that.
-        const open = vin - pass.volts;
+        const open = vin - passVolts;
         const through = highestVoltage((v) => open - pass.resistance * rail(v), open);
         if (through > (vout > 0 ? vout : 0)) return finishPass(t, vin, through, rail, out, LIMITED);
       }
-      if (!(vout > 0)) return deadPoint(out, vin, t.quiescent, COLLAPSED);
+      if (!(vout > 0)) return deadPoint(out, vin, quiescent, COLLAPSED);
       iout = rail(vout);
       extra = extraAt(vin, iout);
       iin = drain(vin, vout, iout, extra);
-    } else if (mode < 0) mode = t.mode(vin, iout);
+    } else if (mode < 0) mode = window ? modeIn(window, t.mode, vin, iout) : t.mode;
 
     out.inputVolts = vin;
     out.inputAmps = iin;
     out.outputVolts = vout;
     out.outputAmps = iout;
     out.mode = mode;
-    out.extended = t.law.outside(vin, iout);
-    const quiescent = vin * t.quiescent;
+    out.extended = law.outside(vin, iout);
+    const own = vin * quiescent;
     const both = extra * vout * iout;
     clearLoss(out);
-    out.loss[QUIESCENT] = quiescent;
+    out.loss[QUIESCENT] = own;
     out.loss[BOTH] = both;
-    out.loss[CONVERSION] = vin * iin - vout * iout - quiescent - both;
+    out.loss[CONVERSION] = vin * iin - vout * iout - own - both;
   };
+}
+
+function modeIn(w: Window, above: number, vin: number, iout: number): number {
+  if (vin <= w.low.volts + w.low.ohms * iout) return w.modeBelow;
+  return vin >= w.high.volts + w.high.ohms * iout ? above : w.modeInside;
+}
+
+/**
+ * Rises and falls over a fifth of the window at either edge: a step would leave pack voltages at which no
+ * operating point exists, and real parts blend the modes too.
+ */
+function extraLoss(w: Window, vin: number, iout: number): number {
+  const low = w.low.volts + w.low.ohms * iout;
+  const t = (vin - low) / (w.high.volts + w.high.ohms * iout - low);
+  return t > 0 && t < 1 ? w.loss * Math.min(1, 5 * t, 5 * (1 - t)) : 0;
 }
 
 function finishPass(t: Topology, vin: number, vout: number, rail: Rail, out: StagePoint, mode: number): void {

@@ -22,8 +22,8 @@ export function saveFile(name: string, text: string): void {
 /** `Tide-pool microscope` → `tide-pool-microscope.thread.json` */
 export function fileName(name: string): string {
   const stem = name
-    .toLowerCase()
     .normalize('NFKD')
+    .toLowerCase()
     .replace(/\p{M}/gu, '')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '');

@@ -6,7 +6,8 @@ export interface Band {
   from: number;
   to: number;
   colour: string;
-  words: string;
+  /** what it says, the longest that fits */
+  words: readonly string[];
 }
 
 interface Props {
@@ -81,18 +82,13 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
     line: { width: 0 },
     layer: 'below',
   }));
-  const annotations = bands
-    .filter((b) => b.to - b.from > (b.words.length * 0.0085 + 0.01) * end)
-    .map((b) => ({
-      x: (b.from + b.to) / 2,
-      y: 1,
-      xref: 'x',
-      yref: 'paper',
-      yanchor: 'top',
-      text: b.words,
-      showarrow: false,
-      font: { size: 11.5, color: COLOURS.inkSoft },
-    }));
+  const annotations = bands.flatMap((b) => {
+    const text = b.words.find((w) => b.to - b.from > (w.length * 0.0085 + 0.01) * end);
+    if (text === undefined) return [];
+    const x = (b.from + b.to) / 2;
+    const font = { size: 11.5, color: COLOURS.inkSoft };
+    return [{ x, y: 1, xref: 'x', yref: 'paper', yanchor: 'top', text, showarrow: false, font }];
+  });
   return {
     margin: MARGIN,
     showlegend: false,

@@ -227,7 +227,7 @@ function StageKnot({ doc, layout, stage, half, point, selected, onSelect, onAdd,
         onClick={() => onSelect(stage.id)}
       >
         <b>{stageLetter(doc, stage.id)}</b>
-        {!dense && <small>{density === 'compact' ? glyph : `${glyph} ${word}`}</small>}
+        {!dense && <small>{density === 'compact' ? glyph : knotWord(glyph, word)}</small>}
       </button>
       <div
         className={`label volts ${density}`}
@@ -288,8 +288,7 @@ function LoadCard({ load, now, x, y, width, height, selected, onSelect, children
       <span className="load-values">
         {out ? (
           <>
-            <i aria-hidden="true">✕</i> {V(now.volts)}, {height < 40 ? '' : `wants ${range(load)}: `}
-            {words}
+            <i aria-hidden="true">✕</i> {height < 40 ? `${V(now.volts)}, ${words}` : `${words} for ${range(load)}`}
           </>
         ) : (
           <>
@@ -299,6 +298,11 @@ function LoadCard({ load, now, x, y, width, height, selected, onSelect, children
       </span>
     </div>
   );
+}
+
+/** A knot is narrow: a long word stands without its glyph. */
+function knotWord(glyph: string, word: string): string {
+  return word.length > 6 ? word : `${glyph} ${word}`;
 }
 
 /** The range in few characters: `4.9–5.3 V`. */

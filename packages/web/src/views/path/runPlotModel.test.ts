@@ -10,7 +10,7 @@ const run = simulate(doc);
 describe('what the run-down plot shows', () => {
   it('bands of the stage in focus, side by side up to the useful end, then stopped', () => {
     const { bands, end } = runPlotModel(doc, run, 'camera-rail');
-    expect(bands.map((b) => b.words)).toEqual([
+    expect(bands.map((b) => b.words[0])).toEqual([
       'Camera rail works as buck',
       'Camera rail is in dropout ▾',
       'stopped',
@@ -23,7 +23,7 @@ describe('what the run-down plot shows', () => {
 
   it('without a focus the stage that changes most', () => {
     expect(mostEventful(doc, run)).toBe('lamp-rail');
-    expect(runPlotModel(doc, run, undefined).bands[0]!.words).toContain('Lamp rail');
+    expect(runPlotModel(doc, run, undefined).bands[0]!.words[0]).toContain('Lamp rail');
   });
 
   it('the axis holds the useful run and every volt in it, but not a long tail', () => {

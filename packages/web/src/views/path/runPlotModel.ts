@@ -58,7 +58,11 @@ function bands(doc: ThreadDocument, run: RunResult, focus: string | undefined, e
         from: from / SECONDS_PER_HOUR,
         to: until / SECONDS_PER_HOUR,
         colour: bandColour(mode),
-        words: `${stage.name} ${MODE_PHRASE[mode]}${MODE_WORD[mode].trouble ? ' ▾' : ''}`,
+        words: [
+          `${stage.name} ${MODE_PHRASE[mode]}${MODE_WORD[mode].trouble ? ' ▾' : ''}`,
+          MODE_WORD[mode].word,
+          MODE_WORD[mode].glyph,
+        ],
       });
     }
   }
@@ -67,7 +71,7 @@ function bands(doc: ThreadDocument, run: RunResult, focus: string | undefined, e
       from: useful / SECONDS_PER_HOUR,
       to: end / SECONDS_PER_HOUR,
       colour: '#555555',
-      words: 'stopped',
+      words: ['stopped'],
     });
   }
   return found;

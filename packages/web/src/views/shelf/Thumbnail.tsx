@@ -5,7 +5,12 @@ import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
 import type { Computed } from '../../workers/compute.ts';
 import { largestFlows, sampleRun } from '../path/sample.ts';
 
-/** A small picture of a path at a third of its run: the same geometry as the real one, without words. */
+/** As much of a name as a plate holds. */
+function short(name: string): string {
+  return name.length > 14 ? `${name.slice(0, 13).trimEnd()}…` : name;
+}
+
+/** A small picture of a path at a third of its run: the same geometry as the real one, with the loads' names only. */
 export function Thumbnail({ doc, computed }: { doc: ThreadDocument; computed: Computed | undefined }) {
   const picture = useMemo(() => {
     const layout = layoutPath(doc, 900, 330);
@@ -17,6 +22,7 @@ export function Thumbnail({ doc, computed }: { doc: ThreadDocument; computed: Co
   }, [doc, computed]);
   const { layout, ribbons } = picture;
   const { cells } = layout;
+  const plateHalf = Math.min(21, layout.pitch / 2 - 3);
   return (
     <svg viewBox={`0 0 ${layout.width} ${layout.height}`} className="thumbnail" aria-hidden="true">
       <g className="ribbon">
@@ -31,7 +37,19 @@ export function Thumbnail({ doc, computed }: { doc: ThreadDocument; computed: Co
         n.kind === 'stage' ? (
           <circle key={n.id} className="dot" cx={n.x} cy={n.y} r={24} />
         ) : (
-          <rect key={n.id} className="plate" x={n.x} y={n.y - 21} width={150} height={42} rx={8} />
+          <g key={n.id}>
+            <rect
+              className="plate"
+              x={n.x}
+              y={n.y - plateHalf}
+              width={layout.card.width}
+              height={2 * plateHalf}
+              rx={7}
+            />
+            <text x={n.x + 10} y={n.y + 7}>
+              {short(doc.loads.find((l) => l.id === n.id)!.name)}
+            </text>
+          </g>
         ),
       )}
     </svg>
