@@ -185,4 +185,28 @@ describe('checks', () => {
     const doc = design({ loads: [load('current', 1, volts(2, 5))], hours: 5 });
     found(doc, 'need:cells', /lasts 3 h \d+ min; 5 h are needed Short by/, 'fails');
   });
+
+  it('each load is told its own cause, after the finding on the stage that causes it', () => {
+    const doc = design({
+      pack: { series: 3 },
+      stages: [
+        { ...defaultLinear('a', 'pack', 5), name: 'First' },
+        { ...defaultBuck('b', 'pack', 5), name: 'Second' },
+      ],
+      loads: [
+        load('current', 0.9, { id: 'x', from: 'a', ...volts(4.8, 5.2) }),
+        load('current', 2.5, { id: 'y', from: 'b', ...volts(4.8, 5.2) }),
+      ],
+    });
+    found(
+      doc,
+      'current-limit:a',
+      /First collapses .*ask for 900 mA at 5\.00 V; it gives 500 mA at most/,
+      'fails',
+    );
+    expect(find(doc, 'under-volts:x')!.reason).toMatch(/^First collapses/);
+    expect(find(doc, 'under-volts:y')!.reason).toMatch(/^Second collapses/);
+    const ids = findings(doc, simulate(doc)).map((f) => f.id);
+    expect(ids.indexOf('current-limit:b')).toBeLessThan(ids.indexOf('under-volts:y'));
+  });
 });

@@ -9,7 +9,7 @@ import { needMet } from './needMet.ts';
 import { voltageFit } from './voltageFit.ts';
 
 /** The families of checks: one line and one file each. */
-const FAMILIES: ((c: CheckContext) => Finding[])[] = [needMet, voltageFit, current, heat, idleDrain];
+const FAMILIES: ((c: CheckContext) => Finding[])[] = [needMet, current, voltageFit, heat, idleDrain];
 
 /** All findings on a design and its run, worst first, then by when they begin. */
 export function findings(doc: ThreadDocument, run: RunResult): Finding[] {

@@ -1,6 +1,8 @@
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Action, Finding } from './finding.ts';
+import { loadAmps, loadLaw } from '../loads/current.ts';
+import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
 const V = (v: number) => formatQuantity(v, 'V');
@@ -133,18 +135,40 @@ function stageLimits(c: CheckContext): Finding[] {
     );
     if (!limited || limited.from > c.run.usefulEnd.time * (1 + 1e-9)) continue;
     const collapsed = limited.mode === 'collapsed';
+    const over = askedTooMuch(c, stage);
     found.push({
       id: `current-limit:${stage.id}`,
       severity: limited.from < c.doc.need.hours * 3600 ? 'fails' : 'tight',
       element: stage.id,
       title: `${stage.name} ${collapsed ? 'collapses' : 'reaches its current limit'}`,
-      reason: collapsed
-        ? 'Its loads ask for more power the lower their volts, more than it can give: the output falls to nothing.'
-        : 'It folds its output back; the rail no longer stands at its set volts.',
+      reason:
+        over?.reason ??
+        (collapsed
+          ? 'Its loads ask for more power the lower their volts, more than it can give: the output falls to nothing.'
+          : 'It folds its output back; the rail no longer stands at its set volts.'),
       from: limited.from,
+      ...(over ? { action: over.action } : {}),
     });
   }
   return found;
+}
+
+/** Loads that ask at the set volts for more than the output limit; what hangs on stages below is not counted. */
+function askedTooMuch(c: CheckContext, stage: Stage): { reason: string; action: Action } | undefined {
+  if (!isRegulated(stage) || stage.outputLimit === undefined) return undefined;
+  const asked = c.doc.loads
+    .filter((l) => l.from === stage.id)
+    .map(loadLaw)
+    .reduce((sum, { law, value }) => sum + loadAmps(law, value, stage.outputVolts), 0);
+  if (asked <= stage.outputLimit) return undefined;
+  const wanted = upToTwoDigits(1.25 * asked);
+  return {
+    reason: `Its loads ask for ${A(asked)} at ${V(stage.outputVolts)}; it gives ${A(stage.outputLimit)} at most.`,
+    action: {
+      label: `Use a stage that gives ${A(wanted)}`,
+      edits: [{ op: 'replace', path: ['stages', c.doc.stages.indexOf(stage), 'outputLimit'], value: wanted }],
+    },
+  };
 }
 
 function collapse(c: CheckContext): Finding[] {

@@ -7,7 +7,8 @@ const V = (v: number) => formatQuantity(v, 'V');
 
 /** Volts that do not fit: loads over or under their range, stages outside the inputs they can work from. */
 export function voltageFit(c: CheckContext): Finding[] {
-  return [...loadsOutOfRange(c), ...stageInputs(c), ...noHeadroom(c), ...passThrough(c), ...cellGuard(c)];
+  // Causes before what follows from them: findings of equal weight keep this order.
+  return [...stageInputs(c), ...noHeadroom(c), ...passThrough(c), ...cellGuard(c), ...loadsOutOfRange(c)];
 }
 
 /** Swap a stage for a buck-boost, which holds its output from above and from below. */
@@ -42,16 +43,13 @@ function loadsOutOfRange(c: CheckContext): Finding[] {
     }
     if (low && low.from < c.run.usefulEnd.time * (1 + 1e-9) + 1e-9) {
       const early = low.from < c.doc.need.hours * 3600 * (1 - 1e-9);
-      const cause = c.run.usefulEnd.stage;
-      const stage = cause ? c.doc.stages.find((s) => s.id === cause.id) : undefined;
+      const cause = causeOf(c, load.from, low.from);
       found.push({
         id: `under-volts:${load.id}`,
         severity: early && load.essential ? 'fails' : 'note',
         element: load.id,
         title: `${load.name} gets less than ${V(load.range.min)}`,
-        reason: stage
-          ? `${stage.name} ${MODE_WORDS[cause!.mode] ?? 'stops regulating'} there.`
-          : `The pack has sagged to ${V(c.run.usefulEnd.load?.volts ?? volts.least)} by then.`,
+        reason: cause ?? `The pack has sagged to ${V(c.run.usefulEnd.load?.volts ?? volts.least)} by then.`,
         from: low.from,
         ...(early && feedsDirect(c, load.from) ? { action: insertBuckBoost(c, k) } : {}),
       });
@@ -68,6 +66,17 @@ const MODE_WORDS: Record<string, string> = {
   collapsed: 'collapses under the load',
   passThrough: 'passes its input through',
 };
+
+/** Which stage on the way from the pack gives up first at an instant, and how. @param time [s] */
+function causeOf(c: CheckContext, from: string, time: number): string | undefined {
+  const stage = c.doc.stages.find((s) => s.id === from);
+  if (!stage) return undefined;
+  const above = causeOf(c, stage.from, time);
+  if (above) return above;
+  const now = c.run.stageModes[stage.id]?.findLast((m) => m.from <= time * (1 + 1e-9));
+  const words = now && MODE_WORDS[now.mode];
+  return words && `${stage.name} ${words} there.`;
+}
 
 function feedsDirect(c: CheckContext, from: string): boolean {
   const stage = c.doc.stages.find((s) => s.id === from);

@@ -26,7 +26,7 @@ interface Props {
 }
 
 /** Room around the plotted area; the needle above it uses the same numbers. */
-export const MARGIN = { l: 54, r: 22, t: 8, b: 30 };
+export const MARGIN = { l: 54, r: 22, t: 19, b: 30 };
 
 /** Pack voltage over the run. Drawn anew only when the run or the stage in focus changes, never by the needle. */
 export const RunPlot = memo(function RunPlot({ hours, loaded, rest, end, range, bands, label }: Props) {

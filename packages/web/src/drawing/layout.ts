@@ -33,12 +33,12 @@ export interface Layout {
 const SIZES = {
   normal: { first: 400, step: 118, radius: 26, card: { width: 172, height: 46 } },
   compact: { first: 400, step: 118, radius: 20, card: { width: 172, height: 46 } },
-  dense: { first: 362, step: 118, radius: 14, card: { width: 212, height: 28 } },
+  dense: { first: 362, step: 118, radius: 14, card: { width: 212, height: 26 } },
 };
 /** Rows closer than this are compact, and dense. */
 const COMPACT_BELOW = 84;
 const DENSE_BELOW = 62;
-const LEAST_PITCH = 36;
+const LEAST_PITCH = 30;
 /** Most cells drawn; a longer pack shows its count in words only. */
 const MOST_CELLS = 4;
 
@@ -70,8 +70,8 @@ export function layoutPath(doc: ThreadDocument, width: number, height: number): 
   const trunkRow = walk(PACK, 0);
   const deepest = Math.max(1, ...doc.stages.map((s) => depth.get(s.id)!));
 
-  const top = 34;
-  const bottom = 26;
+  const top = 30;
+  const bottom = 24;
   const count = Math.max(rows, 1);
   const pitch = Math.max(LEAST_PITCH, Math.min(132, (height - top - bottom) / count));
   const used = pitch * count;

@@ -41,9 +41,16 @@ export function PathDrawing({ doc, layout, scale, instant, selected, onSelect, o
     commit(label, [{ op: 'replace', path, value }]);
   const trunkHalf = Math.max(14, drawn.half.get(PACK) ?? 0);
   const cellBottom = cells.y + cells.height / 2;
-  // Where rows are dense, losses too small to see stay without their number; the inspector has it.
-  const legible = (f: { id: string; watts: number }) =>
-    layout.density !== 'dense' || !layout.nodes.has(f.id) || f.watts * scale > 1.2;
+  // Where rows are dense, losses too small to see, and those right above another knot, stay without their
+  // number; the inspector has it.
+  const legible = (f: { id: string; watts: number }) => {
+    const node = layout.nodes.get(f.id);
+    if (layout.density !== 'dense' || !node) return true;
+    const crowded = [...layout.nodes.values()].some(
+      (n) => n.kind === 'stage' && n.x === node.x && n.y > node.y && n.y - node.y < 66,
+    );
+    return !crowded && f.watts * scale > 1.2;
+  };
   return (
     <div className="drawing" style={{ width: layout.width, height: layout.height }}>
       <PathSvg layout={layout} drawn={drawn} soc={instant.soc} charger={doc.pack.charger !== undefined} />
@@ -231,7 +238,11 @@ function StageKnot({ doc, layout, stage, half, point, selected, onSelect, onAdd,
       </button>
       <div
         className={`label volts ${density}`}
-        style={{ left: x + radius + (dense ? 3 : 30), top: y - above - (dense ? 18 : 22) }}
+        style={
+          dense
+            ? { left: x - radius, top: y - Math.max(radius, above) - 17 }
+            : { left: x + radius + 30, top: y - above - 22 }
+        }
       >
         {dense && (
           <span className="beside" title={stage.name}>
