@@ -41,6 +41,7 @@ describe('linear stages against circuit simulation', () => {
         dropoutResistance: input(c, 'r_dropout', 0),
         quiescentCurrent: input(c, 'iq'),
         outputLimit: 10,
+        thermalResistance: 0, // the case states no fold-back
       };
       const r = at(stage, input(c, 'vin'), (v) => v / input(c, 'rload'));
       const nominal = input(c, 'iout_nominal');
@@ -241,6 +242,7 @@ describe('a whole path at one instant, against circuit simulation', () => {
         ...defaultLinear('ldo', 'boost', input(c, 'v_ldo')),
         quiescentCurrent: input(c, 'iq_ldo'),
         outputLimit: 10,
+        thermalResistance: 0, // the case states no fold-back
       };
       const loads = [
         load('current', input(c, 'i_direct'), { id: 'a', from: 'boost' }),

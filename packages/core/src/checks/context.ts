@@ -3,6 +3,7 @@ import type { PackSource } from '../pack/source.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import type { RunResult } from '../solver/result.ts';
+import { limitsOf, type Limits } from '../stages/limits.ts';
 import { loadColumn, LOAD_ROW, ROW, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
 
 /** What every check looks at: the design, its run, and a few readings of the run that several checks share. */
@@ -10,6 +11,8 @@ export interface CheckContext {
   doc: ThreadDocument;
   run: RunResult;
   source: PackSource;
+  /** of each stage, the strictest stated anywhere */
+  limits: readonly Limits[];
   /** [V] largest and smallest input of a stage up to the useful end, and when */
   inputRange(stage: number): Extremes;
   /** largest and smallest of any row value up to the useful end */
@@ -51,6 +54,7 @@ export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext 
     doc,
     run,
     source: packSource(doc.pack),
+    limits: doc.stages.map(limitsOf),
     extremes,
     inputRange: (k) => extremes(columns.stage(k, 'inputVolts')),
     column: columns,

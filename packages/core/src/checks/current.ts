@@ -1,7 +1,9 @@
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
+import { tooHot } from './heat.ts';
 import { loadAmps, loadLaw } from '../loads/current.ts';
+import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
@@ -136,6 +138,8 @@ function stageLimits(c: CheckContext): Finding[] {
     if (!limited || limited.from > c.run.usefulEnd.time * (1 + 1e-9)) continue;
     const collapsed = limited.mode === 'collapsed';
     const over = askedTooMuch(c, stage);
+    // Heat has its own finding, with its own way out.
+    if (!over && tooHot(c, stage)) continue;
     found.push({
       id: `current-limit:${stage.id}`,
       severity: limited.from < c.doc.need.hours * 3600 ? 'fails' : 'tight',
@@ -155,20 +159,34 @@ function stageLimits(c: CheckContext): Finding[] {
 
 /** Loads that ask at the set volts for more than the output limit; what hangs on stages below is not counted. */
 function askedTooMuch(c: CheckContext, stage: Stage): { reason: string; action: Action } | undefined {
-  if (!isRegulated(stage) || stage.outputLimit === undefined) return undefined;
+  const limit = c.limits[c.doc.stages.indexOf(stage)]!.output;
+  if (!isRegulated(stage) || limit === Infinity) return undefined;
   const asked = c.doc.loads
     .filter((l) => l.from === stage.id)
     .map(loadLaw)
     .reduce((sum, { law, value }) => sum + loadAmps(law, value, stage.outputVolts), 0);
-  if (asked <= stage.outputLimit) return undefined;
+  if (asked <= limit) return undefined;
   const wanted = upToTwoDigits(1.25 * asked);
   return {
-    reason: `Its loads ask for ${A(asked)} at ${V(stage.outputVolts)}; it gives ${A(stage.outputLimit)} at most.`,
+    reason: `Its loads ask for ${A(asked)} at ${V(stage.outputVolts)}; it gives ${A(limit)} at most.`,
     action: {
       label: `Use a stage that gives ${A(wanted)}`,
-      edits: [{ op: 'replace', path: ['stages', c.doc.stages.indexOf(stage), 'outputLimit'], value: wanted }],
+      edits: strongerStage(c.doc.stages.indexOf(stage), stage, wanted),
     },
   };
+}
+
+/** A stronger module has its own listing and chip: what the old ones stated goes with them. */
+function strongerStage(k: number, stage: Stage, wanted: number): Edit[] {
+  const stated = ['listing', 'chip'].filter((name) => name in stage);
+  return [
+    {
+      op: 'outputLimit' in stage ? 'replace' : 'add',
+      path: ['stages', k, 'outputLimit'],
+      value: wanted,
+    },
+    ...stated.map((name): Edit => ({ op: 'remove', path: ['stages', k, name] })),
+  ];
 }
 
 function collapse(c: CheckContext): Finding[] {

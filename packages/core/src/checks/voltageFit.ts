@@ -102,22 +102,23 @@ function insertBuckBoost(c: CheckContext, k: number): Action {
 
 function stageInputs(c: CheckContext): Finding[] {
   const found: Finding[] = [];
-  c.doc.stages.forEach((stage) => {
+  c.doc.stages.forEach((stage, k) => {
+    const { minInput, maxInput } = c.limits[k]!;
     const most = highestInput(c.doc, stage.from);
-    if (most > stage.maxInput * (1 + 1e-9)) {
+    if (most > maxInput * (1 + 1e-9)) {
       found.push({
         id: `input-maximum:${stage.id}`,
         severity: 'danger',
         element: stage.id,
-        title: `${stage.name} sees up to ${V(most)}, over its ${V(stage.maxInput)} maximum`,
+        title: `${stage.name} sees up to ${V(most)}, over its ${V(maxInput)} maximum`,
         reason: 'A freshly charged pack can destroy it the moment it is connected.',
       });
-    } else if (most > 0.9 * stage.maxInput) {
+    } else if (most > 0.9 * maxInput) {
       found.push({
         id: `input-maximum:${stage.id}`,
         severity: 'tight',
         element: stage.id,
-        title: `${stage.name} sees up to ${V(most)} of the ${V(stage.maxInput)} it stands`,
+        title: `${stage.name} sees up to ${V(most)} of the ${V(maxInput)} it stands`,
         reason:
           'Ringing of long leads at plug-in can double a step for a moment; little room is left for it.',
       });
@@ -130,7 +131,7 @@ function stageInputs(c: CheckContext): Finding[] {
         id: `lock-out:${stage.id}`,
         severity: 'fails',
         element: stage.id,
-        title: `${stage.name} locks out below ${V(stage.minInput)} with ${left} left in the cells`,
+        title: `${stage.name} locks out below ${V(minInput)} with ${left} left in the cells`,
         reason: `The cells may be emptied to ${V(endPackVolts(c.doc))}; a stage that works from lower would use the rest.`,
         from: locked.from,
       });

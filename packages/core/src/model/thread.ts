@@ -3,6 +3,7 @@ import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Load } from './load.ts';
 import { Pack } from './pack.ts';
+import { Surroundings } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
 export const VERSION = 1;
@@ -25,6 +26,8 @@ export class ThreadDocument {
   notes?: string;
   @Part(() => Need, 'What the thread must do')
   need!: Need;
+  @Part(() => Surroundings, 'Air around the parts', { optional: true })
+  surroundings?: Surroundings;
   @Part(() => Pack, 'The pack')
   pack!: Pack;
   @PartsOf(() => StageBase, STAGE_VARIANTS, [0, 16], 'Stages')

@@ -65,9 +65,9 @@ export class HoldKeeper {
     for (let k = 0; k < tree.stages.length; k++) {
       const p = tree.points[k]!;
       if (tree.held[k] !== ON || !(p.inputVolts > 0)) continue;
-      const stage = tree.stages[k]!;
-      if (p.inputVolts > stage.maxInput * (1 + 1e-9)) tree.hold(k, OVER_INPUT);
-      else if (isRegulated(stage) && p.inputVolts < stage.minInput) tree.hold(k, LOCKED_OUT);
+      const { minInput, maxInput } = tree.limits[k]!;
+      if (p.inputVolts > maxInput * (1 + 1e-9)) tree.hold(k, OVER_INPUT);
+      else if (p.inputVolts < minInput) tree.hold(k, LOCKED_OUT);
       else if (p.mode === COLLAPSED_MODE) tree.hold(k, COLLAPSED);
       else continue;
       return true;
@@ -81,12 +81,12 @@ export class HoldKeeper {
     for (let k = 0; k < tree.stages.length; k++) {
       const stage = tree.stages[k]!;
       if (tree.held[k] !== LOCKED_OUT || !isRegulated(stage) || this.starts[k]! >= MOST_STARTS) continue;
-      if (tree.points[k]!.inputVolts < stage.minInput + stage.hysteresis) continue;
+      const { minInput } = tree.limits[k]!;
+      if (tree.points[k]!.inputVolts < minInput + stage.hysteresis) continue;
       tree.hold(k, ON);
       const found = this.state.solveInstant(NaN);
       const p = tree.points[k]!;
-      const stays =
-        found.status === 'converged' && p.inputVolts >= stage.minInput && p.mode !== COLLAPSED_MODE;
+      const stays = found.status === 'converged' && p.inputVolts >= minInput && p.mode !== COLLAPSED_MODE;
       this.starts[k]!++;
       if (stays) return true;
       tree.hold(k, LOCKED_OUT);

@@ -88,7 +88,7 @@ function settle(tree: Tree, volts: number): void {
   tree.stages.forEach((stage, k) => {
     if (!isRegulated(stage)) return;
     tree.amps(volts);
-    const low = tree.points[k]!.inputVolts < stage.minInput;
+    const low = tree.points[k]!.inputVolts < tree.limits[k]!.minInput;
     if (stage.shutdownCurrent !== undefined || low) tree.hold(k, LOCKED_OUT);
   });
 }

@@ -1,5 +1,4 @@
 import type { Pack } from '../model/pack.ts';
-import { isRegulated } from '../model/kinds/registry.ts';
 import type { CellState } from './cellState.ts';
 import { ON } from './tree.ts';
 
@@ -27,12 +26,12 @@ export class Signature {
     private readonly state: CellState,
     private readonly pack: Pack,
   ) {
-    const { stages, loads } = state.tree;
+    const { stages, loads, limits } = state.tree;
     this.modes = new Uint8Array(stages.length);
     this.inputs = new Uint8Array(stages.length);
     this.ranges = new Uint8Array(loads.length);
-    this.least = Float64Array.from(stages, (s) => (isRegulated(s) ? s.minInput : 0));
-    this.most = Float64Array.from(stages, (s) => s.maxInput * (1 + SLACK));
+    this.least = Float64Array.from(limits, (l) => l.minInput);
+    this.most = Float64Array.from(limits, (l) => l.maxInput * (1 + SLACK));
   }
 
   /** Read the instant solved last. */

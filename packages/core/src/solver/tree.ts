@@ -1,7 +1,9 @@
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
+import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { loadAmps, loadLaw } from '../loads/current.ts';
+import { limitsOf, type Limits } from '../stages/limits.ts';
 import { deadPoint, emptyPoint, modeIndex, type StagePoint, type StageSolver } from '../stages/point.ts';
 import { stageSolver } from '../stages/registry.ts';
 
@@ -36,6 +38,8 @@ export function ownDraw(stage: Stage): number {
 export class Tree {
   readonly stages: readonly Stage[];
   readonly loads: readonly Load[];
+  /** of each stage, the strictest stated anywhere */
+  readonly limits: readonly Limits[];
   readonly points: StagePoint[];
   /** [V] at each load, from the last evaluation */
   readonly loadVolts: Float64Array;
@@ -64,11 +68,13 @@ export class Tree {
   constructor(doc: ThreadDocument) {
     this.stages = doc.stages;
     this.loads = doc.loads;
+    this.limits = doc.stages.map(limitsOf);
     this.points = doc.stages.map(emptyPoint);
     this.loadVolts = new Float64Array(doc.loads.length);
     this.loadAmps = new Float64Array(doc.loads.length);
     this.held = new Uint8Array(doc.stages.length);
-    this.solvers = doc.stages.map(stageSolver);
+    const air = (doc.surroundings ?? USUAL_SURROUNDINGS).air;
+    this.solvers = doc.stages.map((s) => stageSolver(s, air));
     this.laws = Uint8Array.from(doc.loads, (l) => loadLaw(l).law);
     this.values = Float64Array.from(doc.loads, (l) => loadLaw(l).value);
     this.offAmps = Float64Array.from(doc.stages, (s) =>

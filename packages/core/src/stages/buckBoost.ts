@@ -1,7 +1,7 @@
 import type { BuckBoostStage } from '../model/kinds/buckBoost.ts';
-import { converterSolver, type Window } from './converter.ts';
-import { LossLaw } from './lossLaw.ts';
+import type { Window } from './claimedLaw.ts';
 import { modeIndex, type StageSolver } from './point.ts';
+import { switchingSolver } from './switching.ts';
 
 /**
  * Input volts between which all four switches of a buck-boost work, as volts + ohms·Iout.
@@ -23,17 +23,16 @@ export function bothWindow(stage: BuckBoostStage): Window {
 }
 
 /** Four-switch buck-boost. */
-export function buckBoostSolver(stage: BuckBoostStage): StageSolver {
-  const { outputVolts: set, maxBoostDuty, pathResistance, loss } = stage;
-  return converterSolver({
-    set,
-    law: new LossLaw(loss, set),
-    quiescent: loss.quiescentCurrent,
-    outputLimit: stage.outputLimit ?? Infinity,
-    inputLimit: stage.inputLimit,
-    ceiling: { gain: 1 / (1 - maxBoostDuty), ohms: 0, volts: 0 },
-    resistance: pathResistance,
+export function buckBoostSolver(stage: BuckBoostStage, air: number): StageSolver {
+  const { maxBoostDuty, pathResistance: resistance } = stage;
+  const stated = {
+    gain: 1 / (1 - maxBoostDuty),
+    ohms: 0,
+    volts: 0,
+    resistance,
+    drop: 0,
     mode: modeIndex('buck'),
     window: bothWindow(stage),
-  });
+  };
+  return switchingSolver(stage, stated, undefined, air);
 }

@@ -1,10 +1,9 @@
-import type { LossLaw } from './lossLaw.ts';
+import type { Law } from './law.ts';
 import { highestAllowed, highestVoltage, voltageBetween } from './highestVoltage.ts';
 import {
-  BOTH,
   clearLoss,
   CONDUCTION,
-  CONVERSION,
+  COPPER,
   deadPoint,
   modeIndex,
   QUIESCENT,
@@ -14,71 +13,49 @@ import {
   type StageSolver,
 } from './point.ts';
 
-/** What makes one switching kind different from another, in numbers: the solver asks too often for closures. */
+/** What makes one switching stage different from another. */
 export interface Topology {
   /** [V] set output */
   set: number;
-  law: LossLaw;
+  law: Law;
   /** [A] own draw */
   quiescent: number;
   /** [A] */
   outputLimit: number;
-  /** [A] */
-  inputLimit: number;
-  /** Most the stage can give (duty at its maximum): gain·Vin − ohms·Iout − volts. */
-  ceiling: Ceiling;
-  /** Present where the input always reaches the output: drop of rectifier [V] and resistance [Ω] on the way. */
-  pass?: { volts: number; resistance: number };
-  /** [Ω] series resistance whose conduction loss no claimed efficiency can be better than. */
-  resistance: number;
-  /** Mode index while regulating; above `window` where there is one. */
-  mode: number;
-  /** Input volts between which a four-switch stage uses all of its switches. */
-  window?: Window;
+  /** [W] in the junction that heats it to its limit; Infinity where it does not fold back */
+  mostHeat: number;
+  /** Present where the input always reaches the output. */
+  pass?: Pass;
 }
 
-export interface Ceiling {
-  gain: number;
-  /** [Ω] */
-  ohms: number;
-  /** [V] */
+/** What lies on the way through: drop of the rectifier [V], all resistance, and the winding's part of it [Ω]. */
+export interface Pass {
   volts: number;
-}
-
-/** The edges move with the output current: volts + ohms·Iout. */
-export interface Window {
-  /** [V] [Ω] */
-  low: { volts: number; ohms: number };
-  high: { volts: number; ohms: number };
-  /** mode index below the window */
-  modeBelow: number;
-  /** mode index inside */
-  modeInside: number;
-  /** extra loss inside as a share of the output power */
-  loss: number;
+  resistance: number;
+  copper: number;
 }
 
 const DROPOUT = modeIndex('dropout');
 const PASS = modeIndex('passThrough');
 const LIMITED = modeIndex('currentLimit');
+const HOT = modeIndex('thermalLimit');
 const COLLAPSED = modeIndex('collapsed');
 
+/** Nearness, relative, to the heat limit at which a folded output counts as folded by heat. */
+const AT_LIMIT = 1e-6;
+
+/** [W] the junction may take in air of `air` °C. */
+export function mostHeat(air: number, thermalResistance = 0, maxJunction = Infinity): number {
+  return thermalResistance > 0 ? Math.max(0, (maxJunction - air) / thermalResistance) : Infinity;
+}
+
 /**
- * Operating point of a switching converter from its topology. The output stands at the set volts, or at
- * the floor (passing through), or at the ceiling (maximum duty), or where the current limit folds it to.
+ * Operating point of a switching converter. The output stands at the set volts, or at the floor (passing
+ * through), or at the ceiling (maximum duty), or where the current limit or its heat folds it to.
  */
 export function converterSolver(t: Topology): StageSolver {
-  const { set, law, quiescent, outputLimit, inputLimit, pass, resistance, window } = t;
-  const { gain, ohms, volts } = t.ceiling;
+  const { set, law, quiescent, outputLimit, mostHeat, pass } = t;
   const passVolts = pass ? pass.volts : 0;
-  const ceiling = (vin: number, iout: number) => gain * vin - ohms * iout - volts;
-  const drain = (vin: number, vout: number, iout: number, extra: number) => {
-    const byLaw = law.inputAmps(vin, vout, iout);
-    const least = (resistance * iout + passVolts) * iout;
-    const byResistance = (vout * iout + least) / vin + quiescent;
-    return (byLaw > byResistance ? byLaw : byResistance) + (extra * vout * iout) / vin;
-  };
-  const extraAt = (vin: number, iout: number) => (window ? extraLoss(window, vin, iout) : 0);
 
   return (vin, rail, out) => {
     let iout = rail(set);
@@ -88,20 +65,21 @@ export function converterSolver(t: Topology): StageSolver {
     }
     let vout = set;
     let mode = -1;
-    if (ceiling(vin, iout) < set) {
+    if (law.ceiling(vin, iout) < set) {
       mode = DROPOUT;
-      vout = highestVoltage((v) => ceiling(vin, rail(v)), Math.min(set, ceiling(vin, 0)));
+      vout = highestVoltage((v) => law.ceiling(vin, rail(v)), Math.min(set, law.ceiling(vin, 0)));
       if (!(vout > 0)) return deadPoint(out, vin, quiescent, COLLAPSED);
       iout = rail(vout);
     }
-    let extra = window ? extraLoss(window, vin, iout) : 0;
-    let iin = drain(vin, vout, iout, extra);
-    if (iout > outputLimit || iin > inputLimit || iin === Infinity) {
-      mode = LIMITED;
+    let iin = law.inputAmps(vin, vout, iout);
+    const tight = iout > outputLimit || iin === Infinity || law.room(iin) < 0;
+    if (tight || law.heat(vin, vout, iout, iin) > mostHeat) {
       vout = highestAllowed((v) => {
         const i = rail(v);
-        const room = Math.min(outputLimit - i, inputLimit - drain(vin, v, i, extraAt(vin, i)));
-        return room === -Infinity ? -1e9 : room;
+        const amps = law.inputAmps(vin, v, i);
+        if (amps === Infinity) return -1e9;
+        const room = Math.min(outputLimit - i, law.room(amps));
+        return mostHeat < Infinity ? Math.min(room, mostHeat - law.heat(vin, v, i, amps)) : room;
       }, vout);
       if (pass) {
         // A boost cannot limit what flows through its rectifier: the output never folds below that.
@@ -111,9 +89,9 @@ export function converterSolver(t: Topology): StageSolver {
       }
       if (!(vout > 0)) return deadPoint(out, vin, quiescent, COLLAPSED);
       iout = rail(vout);
-      extra = extraAt(vin, iout);
-      iin = drain(vin, vout, iout, extra);
-    } else if (mode < 0) mode = window ? modeIn(window, t.mode, vin, iout) : t.mode;
+      iin = law.inputAmps(vin, vout, iout);
+      mode = law.heat(vin, vout, iout, iin) > mostHeat * (1 - AT_LIMIT) ? HOT : LIMITED;
+    } else if (mode < 0) mode = law.mode(vin, iout);
 
     out.inputVolts = vin;
     out.inputAmps = iin;
@@ -121,33 +99,15 @@ export function converterSolver(t: Topology): StageSolver {
     out.outputAmps = iout;
     out.mode = mode;
     out.extended = law.outside(vin, iout);
-    const own = vin * quiescent;
-    const both = extra * vout * iout;
     clearLoss(out);
-    out.loss[QUIESCENT] = own;
-    out.loss[BOTH] = both;
-    out.loss[CONVERSION] = vin * iin - vout * iout - own - both;
+    law.book(vin, vout, iout, iin, out.loss);
   };
-}
-
-function modeIn(w: Window, above: number, vin: number, iout: number): number {
-  if (vin <= w.low.volts + w.low.ohms * iout) return w.modeBelow;
-  return vin >= w.high.volts + w.high.ohms * iout ? above : w.modeInside;
-}
-
-/**
- * Rises and falls over a fifth of the window at either edge: a step would leave pack voltages at which no
- * operating point exists, and real parts blend the modes too.
- */
-function extraLoss(w: Window, vin: number, iout: number): number {
-  const low = w.low.volts + w.low.ohms * iout;
-  const t = (vin - low) / (w.high.volts + w.high.ohms * iout - low);
-  return t > 0 && t < 1 ? w.loss * Math.min(1, 5 * t, 5 * (1 - t)) : 0;
 }
 
 function finishPass(t: Topology, vin: number, vout: number, rail: Rail, out: StagePoint, mode: number): void {
   const iout = rail(vout);
   const rectifier = t.pass!.volts * iout;
+  const copper = t.pass!.copper * iout * iout;
   out.inputVolts = vin;
   out.inputAmps = iout + t.quiescent;
   out.outputVolts = vout;
@@ -157,5 +117,6 @@ function finishPass(t: Topology, vin: number, vout: number, rail: Rail, out: Sta
   clearLoss(out);
   out.loss[QUIESCENT] = vin * t.quiescent;
   out.loss[RECTIFIER] = rectifier;
-  out.loss[CONDUCTION] = (vin - vout) * iout - rectifier;
+  out.loss[COPPER] = copper;
+  out.loss[CONDUCTION] = (vin - vout) * iout - rectifier - copper;
 }

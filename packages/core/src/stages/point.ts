@@ -9,6 +9,7 @@ export const MODES = [
   'passThrough',
   'dropout',
   'currentLimit',
+  'thermalLimit',
   'lockedOut',
   'overInput',
   'collapsed',
@@ -21,7 +22,19 @@ export function modeIndex(mode: Mode): number {
 }
 
 /** Where a stage's loss goes. The index is its place in `StagePoint.loss`. */
-export const MECHANISMS = ['conversion', 'conduction', 'rectifier', 'headroom', 'both', 'quiescent'] as const;
+export const MECHANISMS = [
+  'conversion',
+  'conduction',
+  'rectifier',
+  'headroom',
+  'both',
+  'quiescent',
+  'copper',
+  'core',
+  'overlap',
+  'gate',
+  'capacitor',
+] as const;
 export type Mechanism = (typeof MECHANISMS)[number];
 export const CONVERSION = 0;
 export const CONDUCTION = 1;
@@ -29,6 +42,11 @@ export const RECTIFIER = 2;
 export const HEADROOM = 3;
 export const BOTH = 4;
 export const QUIESCENT = 5;
+export const COPPER = 6;
+export const CORE = 7;
+export const OVERLAP = 8;
+export const GATE = 9;
+export const CAPACITOR = 10;
 
 /**
  * A stage's answer at one instant. Reused from call to call: the solver asks for some ten thousand in a run,
@@ -92,7 +110,7 @@ export type Rail = (volts: number) => number;
  */
 export type StageSolver = (volts: number, rail: Rail, out: StagePoint) => void;
 
-/** Set every loss to zero; a loop over six is faster than `fill`. */
+/** Set every loss to zero; a loop over so few is faster than `fill`. */
 export function clearLoss(out: StagePoint): void {
   const { loss } = out;
   for (let m = 0; m < loss.length; m++) loss[m] = 0;

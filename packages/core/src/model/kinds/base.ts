@@ -1,4 +1,6 @@
-import { Choice, Quantity, Text } from '../fields.ts';
+import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
+import { LimitSet } from '../parts.ts';
+import { Choice, Part, PartOf, Quantity, Text } from '../fields.ts';
 import { GRADES, type Grade } from '../grade.ts';
 
 /** What every stage has. */
@@ -34,4 +36,21 @@ export class RegulatedStage extends StageBase {
     label: 'Shut-down draw',
   })
   shutdownCurrent?: number;
+  @Part(() => LimitSet, 'What the seller’s listing states', { optional: true, label: 'Listing' })
+  listing?: LimitSet;
+  @Part(() => LimitSet, 'What the chip’s data sheet states', { optional: true, label: 'Chip' })
+  chip?: LimitSet;
+}
+
+/** A switching stage whose loss is stated. */
+export class ConverterStage extends RegulatedStage {
+  @PartOf(() => LossModel, LOSS_VARIANTS, 'Loss')
+  loss!: Loss;
+  @Quantity('K/W', 0, 1000, 'Junction above the air per watt; with it the stage folds back when too hot', {
+    optional: true,
+    label: 'Junction to air',
+  })
+  thermalResistance?: number;
+  @Quantity('°C', 0, 300, 'Hottest junction allowed', { optional: true, label: 'Junction limit' })
+  maxJunction?: number;
 }

@@ -1,12 +1,10 @@
-import { PartOf, Quantity } from '../fields.ts';
-import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
-import { RegulatedStage } from './base.ts';
+import { Part, Quantity } from '../fields.ts';
+import { TwoSwitchParts } from '../parts.ts';
+import { ConverterStage } from './base.ts';
 
 /** A step-up converter. Its input always reaches its output through inductor and rectifier. */
-export class BoostStage extends RegulatedStage {
+export class BoostStage extends ConverterStage {
   declare kind: 'boost';
-  @PartOf(() => LossModel, LOSS_VARIANTS, 'Loss')
-  loss!: Loss;
   @Quantity('', 0.05, 0.99, 'Largest share of the period the switch can be on', { label: 'Maximum duty' })
   maxDuty!: number;
   @Quantity('A', 1e-3, 2000, 'Largest input current (switch limit)', { label: 'Switch limit' })
@@ -17,6 +15,8 @@ export class BoostStage extends RegulatedStage {
   passResistance!: number;
   @Quantity('V', 0, 2, 'Drop of the rectifier; 0 when synchronous', { label: 'Rectifier drop' })
   rectifierVolts!: number;
+  @Part(() => TwoSwitchParts, 'Real parts', { optional: true })
+  parts?: TwoSwitchParts;
 }
 
 export function defaultBoost(id: string, from: string, outputVolts: number): BoostStage {

@@ -1,18 +1,18 @@
-import { PartOf, Quantity } from '../fields.ts';
-import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
-import { RegulatedStage } from './base.ts';
+import { Part, Quantity } from '../fields.ts';
+import { TwoSwitchParts } from '../parts.ts';
+import { ConverterStage } from './base.ts';
 
 /** A step-down converter. */
-export class BuckStage extends RegulatedStage {
+export class BuckStage extends ConverterStage {
   declare kind: 'buck';
-  @PartOf(() => LossModel, LOSS_VARIANTS, 'Loss')
-  loss!: Loss;
   @Quantity('', 0.05, 1, 'Largest share of the period the switch can be on', { label: 'Maximum duty' })
   maxDuty!: number;
   @Quantity('Ω', 0, 100, 'Switch, inductor and tracks in series when fully on', {
     label: 'Resistance in dropout',
   })
   dropoutResistance!: number;
+  @Part(() => TwoSwitchParts, 'Real parts', { optional: true })
+  parts?: TwoSwitchParts;
 }
 
 export function defaultBuck(id: string, from: string, outputVolts: number): BuckStage {

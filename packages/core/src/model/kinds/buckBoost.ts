@@ -1,12 +1,10 @@
-import { PartOf, Quantity } from '../fields.ts';
-import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
-import { RegulatedStage } from './base.ts';
+import { Part, Quantity } from '../fields.ts';
+import { FourSwitchParts } from '../parts.ts';
+import { ConverterStage } from './base.ts';
 
 /** A four-switch buck-boost: works as buck, as boost, or with all four switches in between. */
-export class BuckBoostStage extends RegulatedStage {
+export class BuckBoostStage extends ConverterStage {
   declare kind: 'buckBoost';
-  @PartOf(() => LossModel, LOSS_VARIANTS, 'Loss')
-  loss!: Loss;
   @Quantity('', 0.5, 0.999, 'Largest duty of the buck leg', { label: 'Buck leg, most duty' })
   maxBuckDuty!: number;
   @Quantity('', 0.001, 0.5, 'Smallest duty of the boost leg', { label: 'Boost leg, least duty' })
@@ -21,6 +19,8 @@ export class BuckBoostStage extends RegulatedStage {
   inputLimit!: number;
   @Quantity('Ω', 0, 100, 'Two switches and the inductor in series', { label: 'Path resistance' })
   pathResistance!: number;
+  @Part(() => FourSwitchParts, 'Real parts', { optional: true })
+  parts?: FourSwitchParts;
 }
 
 export function defaultBuckBoost(id: string, from: string, outputVolts: number): BuckBoostStage {

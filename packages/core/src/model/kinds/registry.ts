@@ -3,8 +3,9 @@ import { BuckStage, defaultBuck } from './buck.ts';
 import { BuckBoostStage, defaultBuckBoost } from './buckBoost.ts';
 import { DirectStage, defaultDirect } from './direct.ts';
 import { LinearStage, defaultLinear } from './linear.ts';
+import { SepicStage, defaultSepic } from './sepic.ts';
 
-export type Stage = DirectStage | LinearStage | BuckStage | BoostStage | BuckBoostStage;
+export type Stage = DirectStage | LinearStage | BuckStage | BoostStage | BuckBoostStage | SepicStage;
 export type StageKind = Stage['kind'];
 
 interface KindEntry {
@@ -21,6 +22,7 @@ export const STAGE_KINDS: Record<StageKind, KindEntry> = {
   buck: { model: BuckStage, create: defaultBuck, label: 'Buck' },
   boost: { model: BoostStage, create: defaultBoost, label: 'Boost' },
   buckBoost: { model: BuckBoostStage, create: defaultBuckBoost, label: 'Buck-boost' },
+  sepic: { model: SepicStage, create: defaultSepic, label: 'SEPIC' },
 };
 
 /** The kinds' classes by name, for reading files. */
@@ -34,6 +36,13 @@ export function isRegulated(stage: Stage): stage is Exclude<Stage, DirectStage> 
   return stage.kind !== 'direct';
 }
 
+/** A stage with a switch and an inductor. */
+export type Converter = BuckStage | BoostStage | BuckBoostStage | SepicStage;
+
+export function isConverter(stage: Stage): stage is Converter {
+  return 'loss' in stage;
+}
+
 /**
  * The same place in the path with another kind of stage: fields both kinds have keep their values,
  * the rest take the new kind's defaults, and a name that was the old kind's becomes the new one's.
@@ -44,6 +53,9 @@ export function swapKind(stage: Stage, kind: StageKind, outputVolts: number): St
   const kept: Record<string, unknown> = { ...fresh };
   const old = stage as unknown as Record<string, unknown>;
   for (const name of Object.keys(fresh)) if (name in old && name !== 'kind') kept[name] = old[name];
+  for (const name of ['outputLimit', 'shutdownCurrent', 'listing', 'chip']) {
+    if (old[name] !== undefined && isRegulated(fresh)) kept[name] = old[name];
+  }
   if (stage.name === STAGE_KINDS[stage.kind].label) kept.name = STAGE_KINDS[kind].label;
   return kept as unknown as Stage;
 }

@@ -299,7 +299,8 @@ function LoadCard({ load, now, x, y, width, height, selected, onSelect, children
       <span className="load-values">
         {out ? (
           <>
-            <i aria-hidden="true">✕</i> {height < 40 ? `${V(now.volts)}, ${words}` : `${words} for ${range(load)}`}
+            <i aria-hidden="true">✕</i>{' '}
+            {height < 40 ? `${V(now.volts)}, ${words}` : `${words} for ${range(load)}`}
           </>
         ) : (
           <>

@@ -1,0 +1,172 @@
+import type { Converter } from '../../model/kinds/registry.ts';
+import type { Capacitor, Inductor, LightLoad, Rectifier, Switch } from '../../model/parts.ts';
+
+/**
+ * A switching stage as numbers. Buck, boost and four-switch are one bridge with four ways for the current:
+ * a input → inductor, b ground → inductor, c inductor → ground, d inductor → output. A buck's d and a boost's
+ * a are plain wires. A SEPIC uses c (its switch) and d (its rectifier) with the sum of both inductor currents.
+ */
+export interface Bridge {
+  kind: Converter['kind'];
+  /** [H] of the inductor; of both in parallel for a SEPIC, which is what the sum of their currents sees */
+  inductance: number;
+  /** [Ω] in the path of that current; 0 for a SEPIC, whose windings count by themselves */
+  winding: number;
+  a: Way;
+  b: Way;
+  c: Way;
+  d: Way;
+  /** [Hz] */
+  frequency: number;
+  light: LightLoad;
+  /** [A] least peak in `pulses` */
+  pulsePeak: number;
+  /** [A] */
+  peakLimit: number;
+  /** shares of the period */
+  leastBoost: number;
+  mostBuck: number;
+  mostBoost: number;
+  /** [s] */
+  deadTime: number;
+  /** [V] */
+  drive: number;
+  /** [A] */
+  quiescent: number;
+  /** [F] [Ω] all pieces together, at the working voltage */
+  input: { farads: number; ohms: number };
+  output: { farads: number; ohms: number };
+  /** [W] core loss at 1 A of ripple and the stage's frequency; grows as ripple^CORE_RIPPLE */
+  core: number;
+  /** [F] [Ω] a SEPIC's coupling capacitor */
+  coupling?: { farads: number; ohms: number };
+  /** the two windings of a SEPIC */
+  windings?: { first: Winding; second: Winding };
+}
+
+interface Winding {
+  /** [H] [Ω] */
+  henries: number;
+  ohms: number;
+}
+
+/** One way the current can take. */
+export interface Way {
+  /** [Ω] [V] */
+  ohms: number;
+  volts: number;
+  diode: boolean;
+  /** [C] [F] [s] [s] */
+  gate: number;
+  capacitance: number;
+  on: number;
+  off: number;
+}
+
+/** Exponents of core loss over frequency and ripple: ferrites, 1.3–1.6 and 2.3–2.7. Common practice, no source. */
+const CORE_FREQUENCY = 1.4;
+export const CORE_RIPPLE = 2.4;
+
+const WIRE: Way = { ohms: 0, volts: 0, diode: false, gate: 0, capacitance: 0, on: 0, off: 0 };
+
+function way(part: Rectifier | Switch): Way {
+  if (part.type === 'diode') return { ...WIRE, ohms: part.resistance, volts: part.forwardVolts, diode: true };
+  const { resistance, gateCharge, outputCapacitance, turnOnTime, turnOffTime } = part;
+  return {
+    ohms: resistance,
+    volts: 0,
+    diode: false,
+    gate: gateCharge,
+    capacitance: outputCapacitance,
+    on: turnOnTime,
+    off: turnOffTime,
+  };
+}
+
+/** [F] [Ω] of equal pieces side by side, at their working voltage. */
+export function bank({ capacitance, count, biasShare, esr }: Capacitor): { farads: number; ohms: number } {
+  return { farads: capacitance * count * biasShare, ohms: esr / count };
+}
+
+function coreLoss(part: Inductor, frequency: number): number {
+  const { coreLoss: watts, coreRipple, coreFrequency } = part;
+  if (!watts || !coreRipple || !coreFrequency) return 0;
+  return (watts * (frequency / coreFrequency) ** CORE_FREQUENCY) / coreRipple ** CORE_RIPPLE;
+}
+
+/**
+ * The bridge of a stage with parts.
+ * @throws Error when the stage has none: a programmer's mistake
+ */
+export function bridgeOf(stage: Converter): Bridge {
+  const { parts } = stage;
+  if (!parts) throw new Error(`bridgeOf: stage ${stage.id} has no parts`);
+  const { frequency, inductor } = parts;
+  const common = {
+    kind: stage.kind,
+    inductance: inductor.inductance,
+    winding: inductor.resistance,
+    frequency,
+    light: lightLoad(stage),
+    pulsePeak: parts.pulsePeak ?? 0,
+    peakLimit: parts.peakLimit,
+    leastBoost: parts.minOnTime * frequency,
+    mostBuck: 1,
+    mostBoost: 0,
+    deadTime: parts.deadTime,
+    drive: parts.driveVolts,
+    quiescent: stage.loss.quiescentCurrent,
+    input: bank(parts.inputCapacitor),
+    output: bank(parts.outputCapacitor),
+    core: coreLoss(inductor, frequency),
+  };
+  switch (stage.kind) {
+    case 'buck': {
+      const { main, rectifier } = stage.parts!;
+      return { ...common, a: way(main), b: way(rectifier), c: WIRE, d: WIRE, mostBuck: stage.maxDuty };
+    }
+    case 'boost': {
+      const { main, rectifier } = stage.parts!;
+      return { ...common, a: WIRE, b: WIRE, c: way(main), d: way(rectifier), mostBoost: stage.maxDuty };
+    }
+    case 'buckBoost': {
+      const p = stage.parts!;
+      return {
+        ...common,
+        a: way(p.buckHigh),
+        b: way(p.buckLow),
+        c: way(p.boostLow),
+        d: way(p.boostHigh),
+        leastBoost: Math.min(0.4, Math.max(stage.minBoostDuty, common.leastBoost)),
+        mostBuck: stage.maxBuckDuty,
+        mostBoost: stage.maxBoostDuty,
+      };
+    }
+    case 'sepic': {
+      const { main, rectifier, secondInductor, couplingCapacitor } = stage.parts!;
+      const first = { henries: inductor.inductance, ohms: inductor.resistance };
+      const second = { henries: secondInductor.inductance, ohms: secondInductor.resistance };
+      return {
+        ...common,
+        inductance: (first.henries * second.henries) / (first.henries + second.henries),
+        winding: 0,
+        windings: { first, second },
+        coupling: bank(couplingCapacitor),
+        a: WIRE,
+        b: WIRE,
+        c: way(main),
+        d: way(rectifier),
+        mostBoost: stage.maxDuty,
+        core: common.core + coreLoss(secondInductor, frequency),
+      };
+    }
+  }
+}
+
+/** A diode stops the current at zero by itself, whatever the controller does. */
+function lightLoad(stage: Converter): LightLoad {
+  const { parts } = stage;
+  if (!parts || parts.lightLoad !== 'forced') return parts?.lightLoad ?? 'forced';
+  const diode = 'rectifier' in parts ? parts.rectifier.type === 'diode' : parts.boostHigh.type === 'diode';
+  return diode ? 'emulation' : 'forced';
+}
