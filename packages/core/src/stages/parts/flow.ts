@@ -10,6 +10,11 @@ const CONDUCTS: Record<Switching, { a: number; b: number; c: number; d: number }
   sepic: { a: 0, b: 0, c: 0b001, d: 0b010 },
 };
 
+/** In which phases each way of the bridge conducts, bit k for phase k. */
+export function conducts(switching: Switching) {
+  return CONDUCTS[switching];
+}
+
 /** Means and mean squares of a period's currents, by way. [A] [A²] */
 export class Flow {
   meanA = 0;

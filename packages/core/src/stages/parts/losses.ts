@@ -4,7 +4,7 @@ import type { Flow } from './flow.ts';
 import type { Period } from './period.ts';
 
 /** [V] drop of a body diode during dead time. Common practice, no source. */
-const BODY = 0.8;
+export const BODY = 0.8;
 
 /**
  * Losses of a period, added to `loss` by mechanism [W], each times `weight`.
