@@ -60,7 +60,7 @@ describe('linear stages against circuit simulation', () => {
 });
 
 describe('modes of converters', () => {
-  for (const c of cases('t3_limits')) {
+  for (const c of cases('t3_limits').filter((x) => x.id.startsWith('lim-bb'))) {
     it(`${c.id}: ${c.description}`, () => {
       const amps = input(c, 'iout');
       const stage = {
@@ -73,10 +73,13 @@ describe('modes of converters', () => {
       const { low, high } = bothWindow(stage);
       const modes = Object.keys(c.expected).filter((k) => k.startsWith('mode['));
       const asked = modes.map((k) => [k, at(stage, Number(/[\d.]+/.exec(k)![0]), () => amps).mode]);
-      const elsewhere = Object.keys(c.expected).filter((k) => k.includes('ideal') || k.startsWith('dA'));
+      // Duty in the window is the parts' affair, and tested there.
+      const elsewhere = Object.keys(c.expected).filter((k) => k.startsWith('dA'));
       const results = {
         vin_buck_boundary: high.volts + high.ohms * amps,
         vin_boost_boundary: low.volts + low.ohms * amps,
+        vin_buck_boundary_ideal: high.volts,
+        vin_boost_boundary_ideal: low.volts,
       };
       meets(c, { ...results, ...Object.fromEntries(asked) }, elsewhere);
     });

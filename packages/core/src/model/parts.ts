@@ -159,6 +159,11 @@ export class PartsBase {
   inputCapacitor!: Capacitor;
   @Part(() => Capacitor, 'Capacitors at the output')
   outputCapacitor!: Capacitor;
+  @Quantity('V', 1e-6, 100, 'Ripple the load allows, peak to peak', {
+    optional: true,
+    label: 'Ripple allowed',
+  })
+  rippleAllowed?: number;
   @Flag('All switches and the controller share one package', { label: 'One package' })
   integrated!: boolean;
   @Quantity('K/W', 0, 1000, 'Junction above the air per watt: of the package, or of each switch by itself', {

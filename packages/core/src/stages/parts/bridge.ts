@@ -36,7 +36,7 @@ export interface Bridge {
   /** [F] [Ω] all pieces together, at the working voltage */
   input: { farads: number; ohms: number };
   output: { farads: number; ohms: number };
-  /** [W] core loss at 1 A of ripple and the stage's frequency; grows as ripple^CORE_RIPPLE */
+  /** [W] core loss at 1 A of ripple and the stage's frequency; grows as `corePower` */
   core: number;
   /** [F] [Ω] a SEPIC's coupling capacitor */
   coupling?: { farads: number; ohms: number };
@@ -65,7 +65,12 @@ export interface Way {
 
 /** Exponents of core loss over frequency and ripple: ferrites, 1.3–1.6 and 2.3–2.7. Common practice, no source. */
 const CORE_FREQUENCY = 1.4;
-export const CORE_RIPPLE = 2.4;
+const CORE_RIPPLE = 2.5;
+
+/** ripple^2.5 by its root: a general power is the slowest thing in a run-down. @param ripple [A] ≥ 0 */
+export function corePower(ripple: number): number {
+  return ripple * ripple * Math.sqrt(ripple);
+}
 
 const WIRE: Way = { ohms: 0, volts: 0, diode: false, gate: 0, capacitance: 0, on: 0, off: 0 };
 

@@ -1,5 +1,5 @@
 import { CAPACITOR, CONDUCTION, COPPER, CORE, GATE, OVERLAP, RECTIFIER } from '../point.ts';
-import { CORE_RIPPLE, type Bridge, type Way } from './bridge.ts';
+import { corePower, type Bridge, type Way } from './bridge.ts';
 import type { Flow } from './flow.ts';
 import type { Period } from './period.ts';
 
@@ -45,7 +45,7 @@ export function addLosses(
   const coupling = bridge.coupling ? bridge.coupling.ohms * f.squareCoupling : 0;
   loss[CAPACITOR]! += w * (bridge.input.ohms * f.squareIn + bridge.output.ohms * f.squareOut + coupling);
   if (bridge.core > 0) {
-    loss[CORE]! += w * bridge.core * (p.frequency / bridge.frequency) * Math.pow(p.ripple, CORE_RIPPLE);
+    loss[CORE]! += w * bridge.core * (p.frequency / bridge.frequency) * corePower(p.ripple);
   }
   const i0 = p.current[0]!;
   if (step) {

@@ -24,6 +24,8 @@ export class PartsLaw implements Law {
   readonly flow = new Flow();
   /** [W] by mechanism, of the point asked for last; without the quiescent draw */
   readonly losses: Float64Array;
+  /** [W] their sum */
+  private total = 0;
   private readonly edge = new Period();
   private readonly edgeFlow = new Flow();
   private readonly onlyMode: Switching | undefined;
@@ -102,6 +104,7 @@ export class PartsLaw implements Law {
     if (!this.add(switching, period, flow, vin, vout, iout, weight)) return Infinity;
     let sum = 0;
     for (let m = 0; m < losses.length; m++) sum += losses[m]!;
+    this.total = sum;
     return (vout * iout + sum) / vin + bridge.quiescent;
   }
 
@@ -127,10 +130,16 @@ export class PartsLaw implements Law {
   /** Diodes, windings and capacitors stand beside the package. */
   heat(vin: number): number {
     const { losses, bridge } = this;
-    let sum = vin * bridge.quiescent;
-    for (let m = 0; m < losses.length; m++) sum += losses[m]!;
     const outside = bridge.b.diode || bridge.d.diode ? losses[RECTIFIER]! : 0;
-    return sum - losses[COPPER]! - losses[CORE]! - losses[CAPACITOR]! - outside;
+    return (
+      this.total +
+      vin * bridge.quiescent -
+      outside -
+      losses[COPPER]! -
+      losses[CORE]! -
+      losses[CAPACITOR]! -
+      outside
+    );
   }
 
   mode(): number {

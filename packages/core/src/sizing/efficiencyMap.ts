@@ -1,0 +1,69 @@
+import type { Stage } from '../model/kinds/registry.ts';
+import { emptyPoint, MODES } from '../stages/point.ts';
+import { stageSolver } from '../stages/registry.ts';
+
+/** Efficiency of a stage over its input and its load. */
+export interface EfficiencyMap {
+  /** [V] rising */
+  volts: number[];
+  /** [A] rising, equal ratios */
+  amps: number[];
+  /** [amps][volts]; NaN where the stage does not hold its output */
+  efficiency: number[][];
+  /** [A] largest output current at each input; NaN where it gives none */
+  most: number[];
+}
+
+export interface MapRange {
+  /** [V] */
+  lowVolts: number;
+  highVolts: number;
+  /** [A] > 0 */
+  leastAmps: number;
+  mostAmps: number;
+}
+
+const HOLDS = new Set(['regulating', 'buck', 'boost', 'both'].map((m) => MODES.indexOf(m as never)));
+
+/**
+ * A stage from a stiff supply over a grid of inputs and constant-current loads.
+ * @param size points along each side @param air [°C]
+ */
+export function efficiencyMap(stage: Stage, range: MapRange, size: number, air: number): EfficiencyMap {
+  const { lowVolts, highVolts, leastAmps, mostAmps } = range;
+  const solve = stageSolver(stage, air);
+  const point = emptyPoint();
+  const holds = (vin: number, amps: number) => {
+    solve(vin, () => amps, point);
+    return HOLDS.has(point.mode);
+  };
+  const along = (k: number) => k / (size - 1);
+  const volts = Array.from({ length: size }, (_, k) => lowVolts + along(k) * (highVolts - lowVolts));
+  const amps = Array.from({ length: size }, (_, k) => leastAmps * (mostAmps / leastAmps) ** along(k));
+  const most = volts.map((v) => largestLoad((i) => holds(v, i), amps[0]!, amps[size - 1]!));
+  const efficiency = amps.map((i) =>
+    volts.map((v, n) => {
+      // Beyond the limit found the search for a folded output would cost more than the rest of the map.
+      if (!(i <= most[n]!) || !holds(v, i)) return NaN;
+      return (point.outputVolts * point.outputAmps) / (point.inputVolts * point.inputAmps);
+    }),
+  );
+  return { volts, amps, efficiency, most };
+}
+
+/** Halvings of a ratio: to about 1e-3. */
+const HALVINGS = 11;
+
+/** Largest load that holds, between two that are a ratio apart. */
+function largestLoad(holds: (amps: number) => boolean, least: number, most: number): number {
+  if (holds(most)) return most;
+  if (!holds(least)) return NaN;
+  let low = Math.log(least);
+  let high = Math.log(most);
+  for (let k = 0; k < HALVINGS; k++) {
+    const middle = (low + high) / 2;
+    if (holds(Math.exp(middle))) low = middle;
+    else high = middle;
+  }
+  return Math.exp(low);
+}

@@ -1,0 +1,94 @@
+import type { PartsLaw } from '../stages/parts/partsLaw.ts';
+
+export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
+
+/** Largest output current at one input, and what stops it there. */
+export interface MostOutput {
+  /** [A] */
+  amps: number;
+  by: LimitedBy;
+}
+
+/** What a stage at parts depth must stay within. */
+export interface Bounds {
+  /** [A] */
+  peak: number;
+  saturation: number;
+  output: number;
+  /** [W] in the package */
+  heat: number;
+}
+
+/** [A] Nothing looked at goes beyond. */
+const LARGEST = 2000;
+
+/** Halvings of an interval: to 1e-9 of the largest. */
+const HALVINGS = 44;
+
+/** Largest x in [0, most] with fits(x), for a condition that once broken stays broken. */
+function largest(most: number, fits: (x: number) => boolean): number {
+  if (fits(most)) return most;
+  let low = 0;
+  let high = most;
+  for (let k = 0; k < HALVINGS; k++) {
+    const x = (low + high) / 2;
+    if (fits(x)) low = x;
+    else high = x;
+  }
+  return low;
+}
+
+/** Smallest x in [low, high] with fits(x), for a condition that once met stays met; NaN where `high` does not fit. */
+function smallest(low: number, high: number, fits: (x: number) => boolean): number {
+  if (!fits(high)) return NaN;
+  let a = low;
+  let b = high;
+  for (let k = 0; k < HALVINGS; k++) {
+    const x = (a + b) / 2;
+    if (fits(x)) b = x;
+    else a = x;
+  }
+  return b;
+}
+
+/** Largest output current a stage can give at the set volts. @param vin [V] @param vout [V] */
+export function mostOutput(law: PartsLaw, vin: number, vout: number, bounds: Bounds): MostOutput {
+  const peak = (amps: number) => (law.inputAmps(vin, vout, amps) === Infinity ? Infinity : law.period.peak);
+  const found: MostOutput[] = [
+    { by: 'output limit', amps: Math.min(bounds.output, LARGEST) },
+    { by: 'duty', amps: largest(LARGEST, (i) => law.ceiling(vin, i) >= vout * (1 - 1e-12)) },
+    { by: 'peak limit', amps: largest(LARGEST, (i) => peak(i) <= bounds.peak) },
+    { by: 'saturation', amps: largest(LARGEST, (i) => peak(i) <= bounds.saturation) },
+    {
+      by: 'heat',
+      amps: largest(LARGEST, (i) => law.inputAmps(vin, vout, i) !== Infinity && law.heat(vin) <= bounds.heat),
+    },
+  ];
+  return found.reduce((a, b) => (b.amps < a.amps ? b : a));
+}
+
+/** Smallest input that carries a load, by what stops it. [V] NaN where none up to `high` does. */
+export interface LeastInput {
+  peak: number;
+  duty: number;
+  least: number;
+  by: 'peak limit' | 'duty';
+}
+
+/** @param vout [V] @param iout [A] @param high [V] where it surely works */
+export function leastInput(
+  law: PartsLaw,
+  vout: number,
+  iout: number,
+  peakLimit: number,
+  high: number,
+): LeastInput {
+  const low = 0.01 * vout;
+  const duty = smallest(low, high, (v) => law.ceiling(v, iout) >= vout);
+  const peak = smallest(
+    low,
+    high,
+    (v) => law.inputAmps(v, vout, iout) !== Infinity && law.period.peak <= peakLimit,
+  );
+  return { duty, peak, least: Math.max(duty, peak), by: peak > duty ? 'peak limit' : 'duty' };
+}
