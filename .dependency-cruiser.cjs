@@ -31,10 +31,13 @@ module.exports = {
     only('solver-rank', `^${core}/solver`, [
       `^${core}/(units|numeric|model|cells|conductors|loads|stages|pack)`,
     ]),
+    only('sizing-rank', `^${core}/sizing`, [
+      `^${core}/(units|numeric|model|cells|conductors|loads|stages|pack|solver)`,
+    ]),
     {
       name: 'solver-below-clients',
       severity: 'error',
-      from: { path: `^${core}/(solver|pack|stages|cells|loads|conductors|model|numeric|units)` },
+      from: { path: `^${core}/(sizing|solver|pack|stages|cells|loads|conductors|model|numeric|units)` },
       to: { path: `^${core}/(checks|io|demo|index)` },
     },
     {

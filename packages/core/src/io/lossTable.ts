@@ -117,26 +117,48 @@ function lossOf(p: LossPoint, volts: number): number {
   return p.efficiency !== undefined ? out / p.efficiency - out : p.inputAmps! * p.inputVolts - out;
 }
 
+/** The worst one is taken out and the rest looked at again: it would make its neighbours look odd. */
 function outliersOf(points: readonly LossPoint[], volts: number): LossTable['outliers'] {
   const found: LossTable['outliers'] = [];
-  points.forEach((p, n) => {
-    const row = points
-      .map((q, k) => ({ q, k }))
-      .filter(({ q, k }) => k !== n && Math.abs(q.inputVolts - p.inputVolts) < 0.02 * p.inputVolts)
-      .sort((a, b) => a.q.outputAmps - b.q.outputAmps);
-    const above = row.findIndex(({ q }) => q.outputAmps > p.outputAmps);
-    if (above < 1) return;
-    const [low, high] = [row[above - 1]!.q, row[above]!.q];
-    const share = (p.outputAmps - low.outputAmps) / (high.outputAmps - low.outputAmps);
-    const expected = lossOf(low, volts) + share * (lossOf(high, volts) - lossOf(low, volts));
-    const loss = lossOf(p, volts);
-    // A loss is convex over load, so below its neighbours' line is usual: only half of it, or half as much again, is odd.
-    if (loss > (1 + OUTLIER) * expected || loss < (1 - OUTLIER) * expected - 1e-9) {
-      found.push({
+  const odd = new Set<number>();
+  for (;;) {
+    let worst: { point: number; size: number; reason: string } | undefined;
+    points.forEach((p, n) => {
+      if (odd.has(n)) return;
+      const expected = betweenNeighbours(points, n, odd, volts);
+      if (expected === undefined) return;
+      const loss = lossOf(p, volts);
+      // One reading too high makes its neighbours look low, never the other way about so strongly.
+      const ratio = Math.log(Math.max(loss, 1e-9) / Math.max(expected, 1e-9));
+      const size = ratio > 0 ? ratio : -ratio / 2;
+      if (loss <= (1 + OUTLIER) * expected && loss >= (1 - OUTLIER) * expected) return;
+      if (worst && worst.size >= size) return;
+      worst = {
         point: n,
+        size,
         reason: `loses ${watts(loss)} where its neighbours suggest ${watts(expected)}`,
-      });
-    }
-  });
-  return found;
+      };
+    });
+    if (!worst) return found.sort((a, b) => a.point - b.point);
+    odd.add(worst.point);
+    found.push({ point: worst.point, reason: worst.reason });
+  }
+}
+
+/** [W] loss straight between the neighbours in load at about the same input; undefined at the ends of a row. */
+function betweenNeighbours(
+  points: readonly LossPoint[],
+  n: number,
+  odd: ReadonlySet<number>,
+  volts: number,
+): number | undefined {
+  const p = points[n]!;
+  const row = points
+    .filter((q, k) => k !== n && !odd.has(k) && Math.abs(q.inputVolts - p.inputVolts) < 0.02 * p.inputVolts)
+    .sort((a, b) => a.outputAmps - b.outputAmps);
+  const above = row.findIndex((q) => q.outputAmps > p.outputAmps);
+  if (above < 1) return undefined;
+  const [low, high] = [row[above - 1]!, row[above]!];
+  const share = (p.outputAmps - low.outputAmps) / (high.outputAmps - low.outputAmps);
+  return lossOf(low, volts) + share * (lossOf(high, volts) - lossOf(low, volts));
 }

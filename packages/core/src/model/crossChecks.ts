@@ -1,5 +1,5 @@
 import { describe, type Issue } from './issue.ts';
-import { isRegulated } from './kinds/registry.ts';
+import { isConverter, isRegulated, type Stage } from './kinds/registry.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
@@ -80,24 +80,32 @@ function relations(doc: ThreadDocument): Issue[] {
       found.push(issue('missing', `loads[${k}].${load.draw}`, undefined, allowed));
     }
   });
-  doc.stages.forEach((stage, k) => {
-    const path = `stages[${k}]`;
-    if (isRegulated(stage) && stage.minInput >= stage.maxInput) {
-      const allowed = `less than maxInput (${stage.maxInput})`;
-      found.push(issue('range', `${path}.minInput`, stage.minInput, allowed));
+  doc.stages.forEach((stage, k) => found.push(...relationIssues(stage, `stages[${k}]`)));
+  return found;
+}
+
+/** What the values of one stage owe each other. @param path of the stage, for the messages */
+export function relationIssues(stage: Stage, path: string): Issue[] {
+  const found: Issue[] = [];
+  if (isRegulated(stage) && stage.minInput >= stage.maxInput) {
+    const allowed = `less than maxInput (${stage.maxInput})`;
+    found.push(issue('range', `${path}.minInput`, stage.minInput, allowed));
+  }
+  if (!isConverter(stage)) return found;
+  const { divider } = stage.parts ?? {};
+  if (divider && divider.reference >= stage.outputVolts) {
+    const allowed = `less than the output (${stage.outputVolts} V)`;
+    found.push(issue('range', `${path}.parts.divider.reference`, divider.reference, allowed));
+  }
+  if (stage.loss.basis !== 'points') return found;
+  stage.loss.points.forEach((p, n) => {
+    const at = `${path}.loss.points[${n}]`;
+    if ((p.efficiency === undefined) === (p.inputAmps === undefined)) {
+      found.push(issue('missing', at, p, 'exactly one of efficiency and inputAmps'));
+    } else if (p.inputAmps !== undefined && p.inputAmps * p.inputVolts < p.outputAmps * stage.outputVolts) {
+      const least = ((p.outputAmps * stage.outputVolts) / p.inputVolts).toPrecision(4);
+      found.push(issue('range', `${at}.inputAmps`, p.inputAmps, `at least ${least} A: no more out than in`));
     }
-    if (!('loss' in stage) || stage.loss.basis !== 'points') return;
-    stage.loss.points.forEach((p, n) => {
-      const at = `${path}.loss.points[${n}]`;
-      if ((p.efficiency === undefined) === (p.inputAmps === undefined)) {
-        found.push(issue('missing', at, p, 'exactly one of efficiency and inputAmps'));
-      } else if (p.inputAmps !== undefined && p.inputAmps * p.inputVolts < p.outputAmps * stage.outputVolts) {
-        const least = ((p.outputAmps * stage.outputVolts) / p.inputVolts).toPrecision(4);
-        found.push(
-          issue('range', `${at}.inputAmps`, p.inputAmps, `at least ${least} A: no more out than in`),
-        );
-      }
-    });
   });
   return found;
 }

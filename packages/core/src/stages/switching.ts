@@ -1,11 +1,12 @@
 import type { Converter } from '../model/kinds/registry.ts';
 import { ClaimedLaw, type Stated } from './claimedLaw.ts';
 import { converterSolver, mostHeat, type Pass } from './converter.ts';
+import { highestVoltage } from './highestVoltage.ts';
 import { limitsOf } from './limits.ts';
 import { LossLaw } from './lossLaw.ts';
 import { bridgeOf } from './parts/bridge.ts';
 import { PartsLaw } from './parts/partsLaw.ts';
-import { MECHANISMS, type StageSolver } from './point.ts';
+import { COPPER, MECHANISMS, type StageSolver } from './point.ts';
 
 /** Whether the run-down of a stage rests on its parts. */
 export function usesParts(stage: Converter): boolean {
@@ -37,7 +38,7 @@ export function switchingSolver(
     const { a, d, winding } = law.bridge;
     const { integrated, thermalResistance, maxJunction } = stage.parts!;
     const through: Pass = { volts: d.volts, resistance: winding + a.ohms + d.ohms, copper: winding };
-    return converterSolver({
+    const solve = converterSolver({
       set,
       law,
       quiescent,
@@ -45,6 +46,8 @@ export function switchingSolver(
       mostHeat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
       pass: pass && through,
     });
+    const ohms = stage.parts!.filter?.resistance ?? 0;
+    return ohms > 0 ? behindFilter(solve, ohms) : solve;
   }
   return converterSolver({
     set,
@@ -59,4 +62,23 @@ export function switchingSolver(
     mostHeat: mostHeat(air, stage.thermalResistance, stage.maxJunction),
     pass: pass && { ...pass, copper: 0 },
   });
+}
+
+/** [A] no rail draws; stands for one that collapses behind its filter. */
+const BEYOND = 1e6;
+
+/** A stage whose output goes through a filter: the rail stands lower by its resistance times the current. */
+function behindFilter(solve: StageSolver, ohms: number): StageSolver {
+  return (vin, rail, out) => {
+    const drawn = (volts: number) => {
+      const behind = highestVoltage((v) => volts - ohms * rail(v), volts);
+      return behind > 0 ? rail(behind) : BEYOND;
+    };
+    solve(vin, drawn, out);
+    if (!(out.outputVolts > 0)) return;
+    const drop = ohms * out.outputAmps;
+    out.outputVolts -= drop;
+    out.loss[COPPER]! += drop * out.outputAmps;
+    rail(out.outputVolts); // so that what hangs on it stands at these volts
+  };
 }

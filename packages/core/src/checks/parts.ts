@@ -1,0 +1,163 @@
+import { isConverter, isRegulated, type Converter } from '../model/kinds/registry.ts';
+import type { LimitSet } from '../model/parts.ts';
+import { filterPeak, filteredRipple } from '../sizing/filter.ts';
+import { stageEnvelope, type Envelope, type Figure } from '../sizing/envelope.ts';
+import { outputLimitOf } from '../stages/limits.ts';
+import { usesParts } from '../stages/switching.ts';
+import { formatQuantity } from '../units/formatQuantity.ts';
+import type { CheckContext } from './context.ts';
+import type { Finding } from './finding.ts';
+
+/** Share of a rating that should stay free. Common practice, no source. */
+const LITTLE_ROOM = 0.1;
+
+/** Real parts against their ratings, their heat and their divider; listings against chips. */
+export function parts(c: CheckContext): Finding[] {
+  return c.doc.stages.flatMap((stage, k): Finding[] => {
+    const listing = isRegulated(stage) ? listingAgainstChip(c, k) : [];
+    if (!isConverter(stage) || !usesParts(stage)) return listing;
+    const envelope = stageEnvelope(c.doc, c.run, stage.id);
+    return [
+      ...listing,
+      ...ratings(stage, envelope),
+      ...junctions(stage, envelope),
+      ...divider(stage, k),
+      ...filter(stage, envelope),
+    ];
+  });
+}
+
+function ratings(stage: Converter, { figures }: Envelope): Finding[] {
+  const short = figures.filter((f) => f.room !== undefined && f.room < LITTLE_ROOM && !BY_CONTROL.has(f.id));
+  if (short.length === 0) return [];
+  const worst = short.reduce((a, b) => (b.room! < a.room! ? b : a));
+  const over = worst.room! < -1e-9;
+  const others = short.filter((f) => f !== worst).map((f) => f.label.toLowerCase());
+  const rest = others.length > 0 ? ` Also ${others.join('; ')}.` : '';
+  return [
+    {
+      id: `ratings:${stage.id}`,
+      severity: over ? 'fails' : 'tight',
+      element: stage.id,
+      title: `${stage.name}: ${worst.label.toLowerCase()} ${reading(worst)}`,
+      reason: `${over ? 'That is past' : 'That leaves less than a tenth of'} its rating; parts spread, and cells differ.${rest}`,
+      from: worst.worstTime,
+    },
+  ];
+}
+
+/** The controller keeps these by itself; the run-down shows it as a mode. */
+const BY_CONTROL = new Set(['peakLimit', 'duty']);
+
+function reading(f: Figure): string {
+  return `${formatQuantity(f.worst, f.unit)} of ${formatQuantity(f.rating!, f.unit)}`;
+}
+
+function junctions(stage: Converter, { heat }: Envelope): Finding[] {
+  const hot = heat
+    .filter((h) => h.limit !== undefined)
+    .map((h) => ({ ...h, room: h.limit! - h.celsius }))
+    .sort((a, b) => a.room - b.room)[0];
+  if (!hot || hot.room > 15) return [];
+  const words = {
+    coldest: 'the coldest air',
+    usual: 'the usual air',
+    warmest: 'the warmest air',
+    box: 'its closed box',
+  };
+  return [
+    {
+      id: `junction:${stage.id}`,
+      severity: hot.room < 0 ? 'fails' : 'tight',
+      element: stage.id,
+      title: `${stage.name}: ${hot.name} reaches ${Math.round(hot.celsius)} °C in ${words[hot.air]}; its limit is ${hot.limit} °C`,
+      reason: `The air there is ${Math.round(hot.airCelsius)} °C. More copper under the part, a lower frequency or larger switches cool it.`,
+      from: hot.time,
+    },
+  ];
+}
+
+function divider(stage: Converter, k: number): Finding[] {
+  const d = stage.parts!.divider;
+  if (!d) return [];
+  const volts = d.reference * (1 + d.top / d.bottom);
+  if (Math.abs(volts / stage.outputVolts - 1) < 0.01) return [];
+  const value = Number(volts.toPrecision(4));
+  return [
+    {
+      id: `divider:${stage.id}`,
+      severity: 'tight',
+      element: stage.id,
+      title: `${stage.name}: its divider sets ${formatQuantity(volts, 'V')}, the plan says ${formatQuantity(stage.outputVolts, 'V')}`,
+      reason: `${formatQuantity(d.top, 'Ω')} over ${formatQuantity(d.bottom, 'Ω')} with a ${formatQuantity(d.reference, 'V')} reference.`,
+      action: {
+        label: `Plan with ${formatQuantity(value, 'V')}`,
+        edits: [{ op: 'replace', path: ['stages', k, 'outputVolts'], value }],
+      },
+    },
+  ];
+}
+
+/** A peak this high rings for several periods; 3 dB. Common practice, no source. */
+const RINGS = Math.SQRT2;
+
+function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Finding[] {
+  const f = stage.parts!.filter;
+  if (!f || !(mostAmps > 0)) return [];
+  const place = { source: 0.01, load: stage.outputVolts / mostAmps };
+  const peak = filterPeak(f, place);
+  const ripple = snapshots.find((s) => s.period)?.period;
+  if (peak.gain < RINGS) return [];
+  const left = ripple ? filteredRipple(f, place, ripple.frequency, 1, Math.min(0.99, ripple.duty)) : 0;
+  return [
+    {
+      id: `filter:${stage.id}`,
+      severity: 'tight',
+      element: stage.id,
+      title: `${stage.name}: its filter rings at ${formatQuantity(peak.frequency, 'Hz')}, ${(20 * Math.log10(peak.gain)).toFixed(0)} dB up`,
+      reason: `A load that draws in beats near there sees it. A damping capacitor of four times its own with the right resistor takes the peak away; ${(100 * left).toFixed(1)} % of the ripple is left either way.`,
+    },
+  ];
+}
+
+/** A difference worth a word, relative. */
+const DIFFERS = 0.05;
+
+function listingAgainstChip(c: CheckContext, k: number): Finding[] {
+  const stage = c.doc.stages[k]!;
+  if (!isRegulated(stage) || !stage.listing || !stage.chip) return [];
+  const volts = stage.outputVolts;
+  const said = outputLimitOf(stage.listing, volts);
+  const holds = outputLimitOf(stage.chip, volts);
+  const asked = c.extremes(c.column.stage(k, 'outputAmps')).most;
+  const lines: string[] = [];
+  if (said < Infinity && holds < Infinity && Math.abs(said / holds - 1) > DIFFERS) {
+    lines.push(`${power(said, volts)} at the output, the chip ${power(holds, volts)}`);
+  }
+  const pairs: [keyof LimitSet, string, string][] = [
+    ['inputAmps', 'A', 'of input current'],
+    ['minInput', 'V', 'as least input'],
+    ['maxInput', 'V', 'as highest input'],
+    ['efficiency', '', 'efficiency'],
+  ];
+  for (const [name, unit, words] of pairs) {
+    const [a, b] = [stage.listing[name], stage.chip[name]];
+    if (a === undefined || b === undefined || Math.abs(a / b - 1) <= DIFFERS) continue;
+    lines.push(`${formatQuantity(a, unit)} ${words}, the chip ${formatQuantity(b, unit)}`);
+  }
+  if (lines.length === 0) return [];
+  const limit = Math.min(said, holds);
+  return [
+    {
+      id: `listing:${stage.id}`,
+      severity: asked > 0.9 * limit ? 'tight' : 'note',
+      element: stage.id,
+      title: `${stage.name}: its listing and its chip disagree`,
+      reason: `The listing says ${lines.join('; ')}. The stricter figure counts here${asked > 0.9 * limit ? `; the run asks for ${power(asked, volts)}` : ''}.`,
+    },
+  ];
+}
+
+function power(amps: number, volts: number): string {
+  return `${formatQuantity(amps, 'A')} (${formatQuantity(amps * volts, 'W')})`;
+}
