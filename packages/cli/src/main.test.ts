@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { demoThreads, encodeThread, simulate } from '@mile-thread/core';
+import { demoThreads, encodeThread, partsFor, simulate } from '@mile-thread/core';
 import { describe, expect, it } from 'vitest';
 
 const bin = fileURLToPath(new URL('../bin/mile.js', import.meta.url));
@@ -48,5 +48,28 @@ describe('mile', () => {
     expect(broken.status).toBe(3);
     expect(broken.stderr).toContain('pack.series: given 10000; allowed: a whole number from 1 to 200');
     expect(JSON.parse(mile(['schema']).stdout).title).toContain('Mile Thread');
+  });
+
+  it('size prints every part over the run, netlist a circuit of it', () => {
+    const sized = structuredClone(doc);
+    const stage = sized.stages[1]!;
+    if (stage.kind !== 'buck') throw new Error('the camera rail is a buck');
+    stage.parts = partsFor(stage, { low: 7, high: 12.6 }, 0.5);
+    const path = join(folder, 'sized.thread.json');
+    writeFileSync(path, encodeThread(sized));
+    const table = mile(['size', path, 'Camera rail']).stdout;
+    expect(table).toMatch(/mean efficiency +9\d\.\d %/);
+    expect(table).toMatch(/Inductor, peak( +[\d.]+ m?A){3} .* A +\d+ %\n/);
+    expect(JSON.parse(mile(['size', path, 'camera-rail', '--json']).stdout).figures.length).toBeGreaterThan(
+      8,
+    );
+    expect(mile(['size', file, 'camera-rail']).stdout).toContain('no parts yet');
+    const circuit = mile(['netlist', path, '--stage', 'Camera rail']).stdout;
+    expect(circuit).toMatch(/^\* Camera rail: .*\n[^]*\nL1 lx l2 .*\n[^]*\.tran .* uic\n\.end\n$/);
+    expect(mile(['netlist', path, '--stage', 'logic-rail']).status).toBe(2);
+    const bare = join(folder, 'bare.thread.json');
+    writeFileSync(bare, encodeThread({ ...doc, stages: doc.stages.slice(1), loads: doc.loads.slice(1) }));
+    expect(mile(['netlist', bare]).stderr).toContain('no stage of this thread has parts');
+    expect(mile(['size', file, 'attic']).stderr).toContain('camera-rail (Camera rail)');
   });
 });

@@ -2,13 +2,18 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import {
   findings,
+  isConverter,
   issueSentence,
   parseThread,
   seriesCsv,
   simulate,
+  stageEnvelope,
+  stageNetlist,
   threadSchema,
+  type Stage,
   type ThreadDocument,
 } from '@mile-thread/core';
+import { sizeJson, sizeText } from './size.ts';
 import { findingsText, runJson, runText } from './report.ts';
 
 /** What the exit codes say; documented in the README. */
@@ -18,8 +23,11 @@ const USAGE = `mile: plan the power path from lithium cell to load
 
   mile run FILE [--json] [--csv OUT]   run the thread down and say how long it lasts
   mile check FILE [--json]             list what is wrong with it, worst first
+  mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
+  mile netlist FILE [--stage ID]       a SPICE netlist of a stage with parts, at the useful end
   mile schema                          print the JSON Schema of a thread file
 
+STAGE and ID are a stage's id or name; without --stage the first one with parts.
 FILE is NAME.thread.json, or - for standard input. OUT may be - for standard output.
 Exit: 0 need met and nothing fails, 1 need not met or something fails, 2 wrong use, 3 file cannot be read.
 `;
@@ -31,7 +39,12 @@ export async function main(args: string[]): Promise<number> {
     parsed = parseArgs({
       args,
       allowPositionals: true,
-      options: { json: { type: 'boolean' }, csv: { type: 'string' }, help: { type: 'boolean', short: 'h' } },
+      options: {
+        json: { type: 'boolean' },
+        csv: { type: 'string' },
+        stage: { type: 'string' },
+        help: { type: 'boolean', short: 'h' },
+      },
     });
   } catch (error) {
     return fail(`${(error as Error).message}\n\n${USAGE}`, EXIT.usage);
@@ -46,13 +59,52 @@ export async function main(args: string[]): Promise<number> {
     process.stdout.write(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
-  if ((command !== 'run' && command !== 'check') || file === undefined || rest.length > 0) {
-    return fail(USAGE, EXIT.usage);
-  }
+  const words = { run: 0, check: 0, size: 1, netlist: 0 }[command as string];
+  if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
   if (values.csv !== undefined && command !== 'run') return fail('mile: --csv goes with run\n', EXIT.usage);
+  if (values.stage !== undefined && command !== 'netlist') {
+    return fail('mile: --stage goes with netlist\n', EXIT.usage);
+  }
+  if (values.json && command === 'netlist') return fail('mile: a netlist is no JSON\n', EXIT.usage);
   const doc = load(file);
   if (!doc) return EXIT.badFile;
-  return command === 'run' ? run(doc, values) : check(doc, values.json ?? false);
+  if (command === 'run') return run(doc, values);
+  if (command === 'check') return check(doc, values.json ?? false);
+  return command === 'size' ? size(doc, rest[0]!, values.json ?? false) : netlist(doc, values.stage);
+}
+
+function size(doc: ThreadDocument, name: string, json: boolean): number {
+  const stage = stageNamed(doc, name);
+  if (!stage) return EXIT.usage;
+  const result = simulate(doc);
+  process.stdout.write(json ? sizeJson(doc, result, stage) : sizeText(doc, result, stage));
+  return EXIT.met;
+}
+
+function netlist(doc: ThreadDocument, name: string | undefined): number {
+  const stage =
+    name === undefined ? doc.stages.find((s) => isConverter(s) && s.parts) : stageNamed(doc, name);
+  if (!stage) {
+    return name === undefined ? fail('mile: no stage of this thread has parts\n', EXIT.usage) : EXIT.usage;
+  }
+  if (!isConverter(stage) || !stage.parts) {
+    return fail(`mile: ${stage.name} has no parts to draw a netlist of\n`, EXIT.usage);
+  }
+  const last = stageEnvelope(doc, simulate(doc), stage.id)
+    .snapshots.filter((s) => s.period)
+    .at(-1);
+  if (!last) return fail(`mile: ${stage.name} never switches in this run\n`, EXIT.notMet);
+  process.stdout.write(stageNetlist(stage, last));
+  return EXIT.met;
+}
+
+function stageNamed(doc: ThreadDocument, name: string): Stage | undefined {
+  const stage = doc.stages.find((s) => s.id === name) ?? doc.stages.find((s) => s.name === name);
+  if (!stage) {
+    const known = doc.stages.map((s) => `${s.id} (${s.name})`).join(', ') || 'none';
+    fail(`mile: no stage ${name}; this thread has ${known}\n`, EXIT.usage);
+  }
+  return stage;
 }
 
 function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {

@@ -51,6 +51,7 @@ export * from './sizing/suggest.ts';
 export * from './sizing/envelope.ts';
 export * from './sizing/efficiencyMap.ts';
 export * from './sizing/trade.ts';
+export { mostOutputOverRun, type LimitedBy, type MostOverRun } from './sizing/limits.ts';
 export { stageLibrary } from './sizing/library.ts';
 export type { PartId } from './sizing/figures.ts';
 export type { Airs } from './sizing/heat.ts';

@@ -1,5 +1,6 @@
 import { CELL_LIBRARY } from '../cells/library.ts';
 import type { Lead } from '../model/pack.ts';
+import type { Capacitor, FourSwitchParts, Switch } from '../model/parts.ts';
 import { FORMAT, VERSION, type ThreadDocument } from '../model/thread.ts';
 
 /** Threads that ship with the application. All of it invented. */
@@ -14,6 +15,63 @@ const awg = (gauge: number, length: number): Lead => ({
   parallel: 1,
   temperature: 25,
 });
+
+const lampSwitch = (resistance: number): Switch => ({
+  type: 'switch',
+  resistance,
+  gateCharge: 9.5e-9,
+  outputCapacitance: 1.8e-10,
+  turnOnTime: 26e-9,
+  turnOffTime: 22e-9,
+  maxVolts: 20,
+  maxAmps: 3,
+});
+
+const lampCeramic = (count: number, biasShare: number): Capacitor => ({
+  capacitance: 22e-6,
+  count,
+  biasShare,
+  esr: 5e-3,
+  rippleCurrent: 1.4,
+  maxVolts: 25,
+});
+
+const LAMP_PARTS: FourSwitchParts = {
+  used: true,
+  frequency: 600e3,
+  lightLoad: 'emulation',
+  peakLimit: 2.6,
+  minOnTime: 90e-9,
+  deadTime: 22e-9,
+  driveVolts: 5,
+  inductor: {
+    inductance: 10e-6,
+    resistance: 0.072,
+    saturationCurrent: 2.2,
+    rmsCurrent: 1.9,
+    coreLoss: 0.075,
+    coreRipple: 0.5,
+    coreFrequency: 600e3,
+    thermalResistance: 75,
+  },
+  inputCapacitor: lampCeramic(1, 0.55),
+  outputCapacitor: lampCeramic(2, 0.62),
+  rippleAllowed: 0.03,
+  integrated: false,
+  thermalResistance: 95,
+  maxJunction: 125,
+  divider: {
+    reference: 0.8,
+    referenceTolerance: 0.0075,
+    resistorTolerance: 0.01,
+    top: 69.8e3,
+    bottom: 6.81e3,
+  },
+  buckHigh: lampSwitch(0.048),
+  buckLow: lampSwitch(0.048),
+  boostLow: lampSwitch(0.052),
+  boostHigh: lampSwitch(0.058),
+};
 
 function tidePoolMicroscope(): ThreadDocument {
   return {
@@ -76,6 +134,7 @@ function tidePoolMicroscope(): ThreadDocument {
         inputLimit: 4,
         pathResistance: 0.09,
         grade: 'measured',
+        parts: LAMP_PARTS,
       },
       {
         id: 'camera-rail',

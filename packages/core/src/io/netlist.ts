@@ -114,11 +114,13 @@ function sepicPower({ bridge, period: p, flow }: PartsLaw, { vin }: NetlistPoint
   const coupling = bridge.coupling!;
   // The undamped loop of coupling capacitor and inductors would ring on: a branch of 4·C in parallel damps it.
   const damping = 4 * coupling.farads;
+  // [V·s] from the mean of a current to where it starts
+  const half = (p.ripple * bridge.inductance * (p.share[0]! + p.share[1]!)) / 2;
   const ohms = 2 * Math.sqrt((first.henries + second.henries) / damping);
   return [
     'Va in na 0',
     `Rl1 na lx ${num(Math.max(1e-6, first.ohms))}`,
-    `L1 lx sw ${num(first.henries)} ic=${num(flow.mean - (p.charging * p.duty * (p.share[0]! + p.share[1]!)) / (2 * p.frequency * first.henries))}`,
+    `L1 lx sw ${num(first.henries)} ic=${num(flow.mean - half / first.henries)}`,
     'Vc sw nc 0',
     driven('Sc', 'nc', '0', 'gc', bridge.c.ohms),
     `Cs sw ncs ${num(coupling.farads)} ic=${num(vin)}`,
@@ -126,7 +128,7 @@ function sepicPower({ bridge, period: p, flow }: PartsLaw, { vin }: NetlistPoint
     `Cdamp sw ndp ${num(damping)} ic=${num(vin)}`,
     `Rdamp ndp b ${num(ohms)}`,
     `Rl2 0 ly ${num(Math.max(1e-6, second.ohms))}`,
-    `L2 ly b ${num(second.henries)} ic=${num(flow.mean2 - (p.charging * p.duty * (p.share[0]! + p.share[1]!)) / (2 * p.frequency * second.henries))}`,
+    `L2 ly b ${num(second.henries)} ic=${num(flow.mean2 - half / second.henries)}`,
     ...rectifier('d', 'b', 'out', 'gc', bridge.d, p.discontinuous, flow.meanD / p.share[1]!),
   ];
 }

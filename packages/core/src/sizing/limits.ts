@@ -1,4 +1,12 @@
+import { isConverter } from '../model/kinds/registry.ts';
+import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import type { RunResult } from '../solver/result.ts';
+import { rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
+import { mostHeat } from '../stages/converter.ts';
+import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
+import { partsLaw } from '../stages/switching.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -92,3 +100,43 @@ export function leastInput(
   );
   return { duty, peak, least: Math.max(duty, peak), by: peak > duty ? 'peak limit' : 'duty' };
 }
+
+/** The least of what a stage can give over a run: where, and what stops it. */
+export interface MostOverRun extends MostOutput {
+  /** [V] */
+  vin: number;
+}
+
+/**
+ * Largest output current a stage can give at the input of the run that allows least, by parts where they count.
+ * @returns undefined for stages that are not looked at: without parts, or a run without any input
+ */
+export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: string): MostOverRun | undefined {
+  const k = doc.stages.findIndex((s) => s.id === id);
+  const stage = doc.stages[k];
+  if (!stage || !isConverter(stage) || !stage.parts) return undefined;
+  const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { peakLimit, inductor, integrated, thermalResistance, maxJunction } = stage.parts;
+  const law = partsLaw(stage);
+  const bounds: Bounds = {
+    peak: peakLimit,
+    saturation: inductor.saturationCurrent ?? Infinity,
+    output: limitsOf(stage).output,
+    heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
+  };
+  const { data, count, stages, loads } = run.series;
+  const stride = rowStride(stages, loads);
+  const at = stageColumn(k) + STAGE_ROW.inputVolts;
+  const step = Math.max(1, Math.floor(count / LOOKS));
+  let worst: MostOverRun | undefined;
+  for (let r = 0; r < count && data[r * stride]! < Math.max(run.usefulEnd.time, 1e-9); r += step) {
+    const vin = data[r * stride + at]!;
+    if (!(vin > 0)) continue;
+    const most = mostOutput(law, vin, stage.outputVolts, bounds);
+    if (!worst || most.amps < worst.amps) worst = { ...most, vin };
+  }
+  return worst;
+}
+
+/** Inputs of a run looked at. */
+const LOOKS = 24;

@@ -82,7 +82,8 @@ export function flowOf(bridge: Bridge, p: Period, iout: number, f: Flow): void {
 /** A SEPIC's two currents: each its own triangle of the common shape on its own floor. */
 function splitSepic(bridge: Bridge, p: Period, iout: number, f: Flow): void {
   const { first, second } = bridge.windings!;
-  const rise = (p.charging * p.duty) / p.frequency;
+  // [V·s] that the sum of both currents rose by, through both inductances in parallel
+  const rise = p.ripple * bridge.inductance;
   const live = p.share[0]! + p.share[1]!;
   const rise1 = rise / first.henries;
   const rise2 = rise / second.henries;

@@ -97,7 +97,7 @@ function solveBuck(
   }
   // Iout = ½·ipk²·L·f·(1/V1 + 1/V2), both volts at half the peak: Newton from the lossless peak.
   let peak = Math.sqrt((2 * iout) / (lf * (1 / u1 + 1 / u2)));
-  for (let k = 0; k < 4; k++) {
+  for (let k = 0; k < 4 && peak > 0; k++) {
     const v1 = u1 - (r1 * peak) / 2;
     const v2 = u2 + (r2 * peak) / 2;
     const sum = 1 / v1 + 1 / v2;
@@ -105,11 +105,13 @@ function solveBuck(
     const slope = lf * (peak * sum + (peak * peak * (r1 / (v1 * v1) - r2 / (v2 * v2))) / 4);
     peak -= off / slope;
   }
-  peak = pulsePeak(bridge, peak, ripple);
-  const v1 = u1 - (r1 * peak) / 2;
-  const v2 = u2 + (r2 * peak) / 2;
-  const frequency = (2 * iout) / (peak * peak * bridge.inductance * (1 / v1 + 1 / v2));
-  discontinuous(bridge, p, Math.min(frequency, bridge.frequency), peak, v1, v2);
+  const least = pulsePeak(bridge, ripple);
+  if (peak < least) {
+    const v1 = u1 - (r1 * least) / 2;
+    const v2 = u2 + (r2 * least) / 2;
+    const frequency = (2 * iout) / (least * least * bridge.inductance * (1 / v1 + 1 / v2));
+    discontinuous(bridge, p, frequency, least, v1, v2);
+  } else discontinuous(bridge, p, bridge.frequency, peak, u1 - (r1 * peak) / 2, u2 + (r2 * peak) / 2);
   return true;
 }
 
@@ -134,10 +136,13 @@ function finishFlyback(
   }
   // Iout = ½·ipk·d₂ with d₂ = ipk·L·f/(u2 + r2·ipk/2): ipk² − (r2·Iout/(L·f))·ipk − 2·Iout·u2/(L·f) = 0.
   const half = (r2 * iout) / (2 * lf);
-  const peak = pulsePeak(bridge, half + Math.sqrt(half * half + (2 * iout * u2) / lf), ripple);
-  const v2 = u2 + (r2 * peak) / 2;
-  const frequency = (2 * iout * v2) / (peak * peak * bridge.inductance);
-  discontinuous(bridge, p, Math.min(frequency, bridge.frequency), peak, u1 - (r1 * peak) / 2, v2);
+  const peak = half + Math.sqrt(half * half + (2 * iout * u2) / lf);
+  const least = pulsePeak(bridge, ripple);
+  if (peak < least) {
+    const v2 = u2 + (r2 * least) / 2;
+    const frequency = (2 * iout * v2) / (least * least * bridge.inductance);
+    discontinuous(bridge, p, frequency, least, u1 - (r1 * least) / 2, v2);
+  } else discontinuous(bridge, p, bridge.frequency, peak, u1 - (r1 * peak) / 2, u2 + (r2 * peak) / 2);
 }
 
 /**
@@ -210,9 +215,12 @@ function solveBoth(bridge: Bridge, vin: number, vout: number, iout: number, p: P
   return true;
 }
 
-/** Pulses never rise above the ripple at the edge of continuous conduction: the loss stays continuous there. */
-function pulsePeak(bridge: Bridge, peak: number, ripple: number): number {
-  return bridge.light === 'pulses' ? Math.max(peak, Math.min(bridge.pulsePeak, ripple)) : peak;
+/**
+ * [A] least peak a pulse has; 0 where the frequency never falls. Never above the ripple at the edge of continuous
+ * conduction: the loss stays continuous there.
+ */
+function pulsePeak(bridge: Bridge, ripple: number): number {
+  return bridge.light === 'pulses' ? Math.min(bridge.pulsePeak, ripple) : 0;
 }
 
 function continuous(p: Period, duty: number, ripple: number, mean: number, charging: number): void {

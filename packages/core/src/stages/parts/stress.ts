@@ -127,7 +127,7 @@ function splitWindings(law: PartsLaw, stress: Stress, iout: number): Pieces {
   const { first, second } = bridge.windings!;
   const live = p.share[0]! + p.share[1]!;
   const winding = (mean: number, square: number, henries: number): WindingStress => {
-    const ripple = (p.charging * p.duty) / (p.frequency * henries);
+    const ripple = (p.ripple * bridge.inductance) / henries;
     const valley = mean - (ripple * live) / 2;
     return { mean, rms: Math.sqrt(square), ripple, valley, peak: valley + ripple };
   };
