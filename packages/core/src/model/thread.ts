@@ -38,3 +38,8 @@ export class ThreadDocument {
 
 /** Where a stage or load hangs when it hangs on the pack itself. */
 export const PACK = 'pack';
+
+/** Ids of the stages and loads that hang on a stage or on the pack. */
+export function elementsFed(doc: ThreadDocument, from: string): string[] {
+  return [...doc.stages, ...doc.loads].filter((x) => x.from === from).map((x) => x.id);
+}

@@ -101,20 +101,25 @@ export function leastInput(
   return { duty, peak, least: Math.max(duty, peak), by: peak > duty ? 'peak limit' : 'duty' };
 }
 
-/** The least of what a stage can give over a run: where, and what stops it. */
-export interface MostOverRun extends MostOutput {
-  /** [V] */
+/** What a stage could give, and what is asked of it, at an instant of a run. */
+export interface LimitPoint extends MostOutput {
+  /** [s] [V] [A] */
+  time: number;
   vin: number;
+  asked: number;
 }
 
+/** Inputs of a run looked at. */
+const LOOKS = 32;
+
 /**
- * Largest output current a stage can give at the input of the run that allows least, by parts where they count.
- * @returns undefined for stages that are not looked at: without parts, or a run without any input
+ * Largest output current of a stage with parts over a run, up to the useful end.
+ * @returns empty for stages that are not looked at: without parts, or a run without any input
  */
-export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: string): MostOverRun | undefined {
+export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): LimitPoint[] {
   const k = doc.stages.findIndex((s) => s.id === id);
   const stage = doc.stages[k];
-  if (!stage || !isConverter(stage) || !stage.parts) return undefined;
+  if (!stage || !isConverter(stage) || !stage.parts) return [];
   const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
   const { peakLimit, inductor, integrated, thermalResistance, maxJunction } = stage.parts;
   const law = partsLaw(stage);
@@ -126,17 +131,22 @@ export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: strin
   };
   const { data, count, stages, loads } = run.series;
   const stride = rowStride(stages, loads);
-  const at = stageColumn(k) + STAGE_ROW.inputVolts;
-  const step = Math.max(1, Math.floor(count / LOOKS));
-  let worst: MostOverRun | undefined;
-  for (let r = 0; r < count && data[r * stride]! < Math.max(run.usefulEnd.time, 1e-9); r += step) {
-    const vin = data[r * stride + at]!;
-    if (!(vin > 0)) continue;
-    const most = mostOutput(law, vin, stage.outputVolts, bounds);
-    if (!worst || most.amps < worst.amps) worst = { ...most, vin };
+  const at = stageColumn(k);
+  let last = 0;
+  while (last + 1 < count && data[(last + 1) * stride]! < run.usefulEnd.time) last++;
+  const points: LimitPoint[] = [];
+  for (let n = 0; n <= LOOKS; n++) {
+    const row = Math.round((n * last) / LOOKS) * stride;
+    const vin = data[row + at + STAGE_ROW.inputVolts]!;
+    if (!(vin > 0) || (n > 0 && data[row]! <= points.at(-1)!.time)) continue;
+    const asked = data[row + at + STAGE_ROW.outputAmps]!;
+    points.push({ ...mostOutput(law, vin, stage.outputVolts, bounds), time: data[row]!, vin, asked });
   }
-  return worst;
+  return points;
 }
 
-/** Inputs of a run looked at. */
-const LOOKS = 24;
+/** The least a stage could give over a run; undefined where it is not looked at. */
+export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: string): LimitPoint | undefined {
+  const points = limitsOverRun(doc, run, id);
+  return points.length === 0 ? undefined : points.reduce((a, b) => (b.amps < a.amps ? b : a));
+}

@@ -8,6 +8,7 @@ import { theme } from './theme.ts';
 
 const ShelfView = lazy(() => import('../views/shelf/ShelfView.tsx').then((m) => ({ default: m.ShelfView })));
 const PathView = lazy(() => import('../views/path/PathView.tsx').then((m) => ({ default: m.PathView })));
+const StageView = lazy(() => import('../views/stage/StageView.tsx').then((m) => ({ default: m.StageView })));
 const ThreadFrame = lazy(() => import('./ThreadFrame.tsx').then((m) => ({ default: m.ThreadFrame })));
 
 const router = createBrowserRouter([
@@ -19,6 +20,7 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="path" replace /> },
       { path: 'path', element: <PathView /> },
+      { path: 'stage/:stageId', element: <StageView /> },
     ],
   },
   {

@@ -1,8 +1,9 @@
-import { encodeThread } from '@mile-thread/core';
+import { encodeThread, type ThreadDocument } from '@mile-thread/core';
 import { App as AntApp, Alert, Button, Modal, Result, Spin } from 'antd';
 import { liveQuery } from 'dexie';
 import { createContext, useContext, useEffect, useState } from 'react';
-import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { stageLetter } from '../document/commands.ts';
 import { openSession, type SessionStore } from '../document/session.ts';
 import { useSelection } from '../document/view.ts';
 import { db } from '../storage/db.ts';
@@ -168,12 +169,29 @@ function Frame({ store }: { store: SessionStore }) {
       </header>
       {save.kind === 'trouble' && <Alert banner type="error" title={save.message} />}
       <Conflict store={store} />
+      <Places doc={doc} />
       <main className="frame-main">
         <Outlet />
       </main>
       {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
       <KeyHelp open={help} onClose={() => setHelp(false)} />
     </div>
+  );
+}
+
+/** The views of a thread: its path, and each of its stages. */
+function Places({ doc }: { doc: ThreadDocument }) {
+  return (
+    <nav className="places" aria-label="Views of this thread">
+      <NavLink to="path">Path</NavLink>
+      {doc.stages
+        .filter((s) => s.kind !== 'direct')
+        .map((s) => (
+          <NavLink key={s.id} to={`stage/${s.id}`} className="place-stage">
+            <b>{stageLetter(doc, s.id)}</b> {s.name}
+          </NavLink>
+        ))}
+    </nav>
   );
 }
 

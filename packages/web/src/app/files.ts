@@ -11,23 +11,23 @@ import {
 const MOST_BYTES = 20e6;
 
 /** Hand a text to the person as a file. */
-export function saveFile(name: string, text: string): void {
+export function saveFile(name: string, text: string, type = 'application/json'): void {
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
+  link.href = URL.createObjectURL(new Blob([text], { type }));
   link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
 /** `Tide-pool microscope` → `tide-pool-microscope.thread.json` */
-export function fileName(name: string): string {
+export function fileName(name: string, extension = 'thread.json'): string {
   const stem = name
     .normalize('NFKD')
     .toLowerCase()
     .replace(/\p{M}/gu, '')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '');
-  return `${stem || 'thread'}.thread.json`;
+  return `${stem || 'thread'}.${extension}`;
 }
 
 /** Everything on the shelf in one file. */

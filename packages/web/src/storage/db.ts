@@ -1,4 +1,4 @@
-import type { ThreadDocument } from '@mile-thread/core';
+import type { StageRecord, ThreadDocument } from '@mile-thread/core';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Patch } from 'immer';
 
@@ -30,11 +30,21 @@ interface MetaRow {
   value: unknown;
 }
 
+/** A stage record of one's own. */
+export interface RecordRow {
+  id: string;
+  name: string;
+  record: StageRecord;
+  at: number;
+}
+
 type Database = Dexie & {
   threads: EntityTable<ThreadRow, 'id'>;
   revisions: Table<RevisionRow, [string, number]>;
   meta: EntityTable<MetaRow, 'key'>;
+  records: EntityTable<RecordRow, 'id'>;
 };
 
 export const db = new Dexie('mile-thread') as Database;
 db.version(1).stores({ threads: 'id, changedAt', revisions: '[threadId+number], threadId', meta: 'key' });
+db.version(2).stores({ records: 'id, name' });

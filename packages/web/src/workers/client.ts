@@ -1,15 +1,22 @@
 import type { ThreadDocument } from '@mile-thread/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import * as Comlink from 'comlink';
-import type { ComputeApi, Computed } from './compute.ts';
+import type { Answer, ComputeApi, Computed, SizedStage } from './compute.ts';
 
 let remote: Comlink.Remote<ComputeApi> | undefined;
 
-function worker(): Comlink.Remote<ComputeApi> {
+/** The worker; started with the first question. */
+export function worker(): Comlink.Remote<ComputeApi> {
   remote ??= Comlink.wrap<ComputeApi>(
     new Worker(new URL('./compute.ts', import.meta.url), { type: 'module', name: 'compute' }),
   );
   return remote;
+}
+
+/** The value of an answer. @throws Error with the core's message when there is none */
+export function valueOf<T>(answer: Answer<T>): T {
+  if (!answer.ok) throw new Error(answer.message);
+  return answer.value;
 }
 
 /** A computed run together with the document it belongs to. */
@@ -22,8 +29,13 @@ export async function compute(doc: ThreadDocument): Promise<ComputedThread> {
   const started = performance.now();
   const answer = await worker().compute(doc);
   performance.measure('mile-thread:compute', { start: started });
-  if (!answer.ok) throw new Error(answer.message);
-  return { doc, ...answer.value };
+  return { doc, ...valueOf(answer) };
+}
+
+/** A sized stage together with what it belongs to. */
+export interface SizedThreadStage extends SizedStage {
+  doc: ThreadDocument;
+  id: string;
 }
 
 const numbers = new WeakMap<ThreadDocument, number>();
@@ -36,15 +48,46 @@ export function documentNumber(doc: ThreadDocument): number {
   return n;
 }
 
+/** How every question to the worker is asked: offline too, once, and the last answer stays until the next. */
+const LOCAL = {
+  placeholderData: keepPreviousData,
+  networkMode: 'always',
+  staleTime: Infinity,
+  gcTime: 30_000,
+  retry: false,
+} as const;
+
 /** The run of a document; the last one stays in view until the new one is there. */
 export function useComputed(doc: ThreadDocument) {
+  return useQuery({ ...LOCAL, queryKey: ['computed', documentNumber(doc)], queryFn: () => compute(doc) });
+}
+
+/** One stage sized over its run. */
+export function useSizedStage(doc: ThreadDocument, id: string) {
   return useQuery({
-    queryKey: ['computed', documentNumber(doc)],
-    queryFn: () => compute(doc),
-    placeholderData: keepPreviousData,
-    networkMode: 'always',
-    staleTime: Infinity,
-    gcTime: 30_000,
-    retry: false,
+    ...LOCAL,
+    queryKey: ['sized', documentNumber(doc), id],
+    queryFn: async (): Promise<SizedThreadStage> => {
+      const started = performance.now();
+      const answer = await worker().size(doc, id);
+      performance.measure('mile-thread:size', { start: started });
+      return { doc, id, ...valueOf(answer) };
+    },
+  });
+}
+
+/**
+ * Ask the worker something small. @param key what the answer depends on; plain values
+ * @param ask undefined while there is nothing to ask
+ */
+export function useWorker<T>(
+  key: unknown,
+  ask: ((w: Comlink.Remote<ComputeApi>) => Promise<Answer<T>>) | undefined,
+) {
+  return useQuery({
+    ...LOCAL,
+    queryKey: ['asked', key],
+    queryFn: async () => valueOf(await ask!(worker())),
+    enabled: ask !== undefined,
   });
 }

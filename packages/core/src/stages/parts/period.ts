@@ -24,8 +24,6 @@ export class Period {
   /** [A] */
   peak = 0;
   valley = 0;
-  /** [V] at the inductor while it charges */
-  charging = 0;
   /** share of the time it switches at all: below 1 where `both` works in bursts at light load */
   burst = 1;
 }
@@ -89,10 +87,9 @@ function solveBuck(
   const duty = (u2 + r2 * iout) / (u1 + u2 + (r2 - r1) * iout);
   if (!(duty >= 0) || duty > 1.0000001) return false;
   const lf = bridge.inductance * bridge.frequency;
-  const charging = u1 - r1 * iout;
-  const ripple = (charging * duty) / lf;
+  const ripple = ((u1 - r1 * iout) * duty) / lf;
   if (bridge.light === 'forced' || ripple <= 2 * iout) {
-    continuous(p, duty, ripple, iout, charging);
+    continuous(p, duty, ripple, iout);
     return true;
   }
   // Iout = ½·ipk²·L·f·(1/V1 + 1/V2), both volts at half the peak: Newton from the lossless peak.
@@ -128,10 +125,9 @@ function finishFlyback(
 ): void {
   const mean = iout / x;
   const lf = bridge.inductance * bridge.frequency;
-  const charging = u1 - r1 * mean;
-  const ripple = (charging * (1 - x)) / lf;
+  const ripple = ((u1 - r1 * mean) * (1 - x)) / lf;
   if (bridge.light === 'forced' || ripple <= 2 * mean || !(u2 > 0)) {
-    continuous(p, 1 - x, ripple, mean, charging);
+    continuous(p, 1 - x, ripple, mean);
     return;
   }
   // Iout = ½·ipk·d₂ with d₂ = ipk·L·f/(u2 + r2·ipk/2): ipk² − (r2·Iout/(L·f))·ipk − 2·Iout·u2/(L·f) = 0.
@@ -194,7 +190,6 @@ function solveBoth(bridge: Bridge, vin: number, vout: number, iout: number, p: P
     p.current[0] = p.current[3] = start;
     p.current[1] = start + s1;
     p.current[2] = start + s1 + s2;
-    p.charging = v1;
     return start;
   };
   const valley = at(iout);
@@ -223,7 +218,7 @@ function pulsePeak(bridge: Bridge, ripple: number): number {
   return bridge.light === 'pulses' ? Math.min(bridge.pulsePeak, ripple) : 0;
 }
 
-function continuous(p: Period, duty: number, ripple: number, mean: number, charging: number): void {
+function continuous(p: Period, duty: number, ripple: number, mean: number): void {
   p.discontinuous = false;
   p.duty = duty;
   p.share[0] = duty;
@@ -232,7 +227,6 @@ function continuous(p: Period, duty: number, ripple: number, mean: number, charg
   p.ripple = ripple;
   p.valley = mean - ripple / 2;
   p.peak = mean + ripple / 2;
-  p.charging = charging;
   p.current[0] = p.current[2] = p.valley;
   p.current[1] = p.peak;
 }
@@ -253,7 +247,6 @@ function discontinuous(
   p.share[2] = 0;
   p.ripple = p.peak = peak;
   p.valley = 0;
-  p.charging = v1;
   p.current[0] = p.current[2] = 0;
   p.current[1] = peak;
 }

@@ -11,6 +11,7 @@ import {
   type ThreadDocument,
 } from '@mile-thread/core';
 import { Button } from 'antd';
+import { Link } from 'react-router';
 import { EditableText } from '../../app/EditableText.tsx';
 import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
 import { FieldRows } from './FieldRows.tsx';
@@ -45,6 +46,11 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
       <AtNeedle doc={doc} run={run}>
         {(instant) => <StageReadings point={instant.stages.get(id)} />}
       </AtNeedle>
+      {stage.kind !== 'direct' && (
+        <p className="to-stage">
+          <Link to={`../stage/${id}`}>Size this stage: parts, heat, limits →</Link>
+        </p>
+      )}
       <SelectRow
         name="Kind"
         label={`${stage.name}, kind`}

@@ -2,6 +2,7 @@ import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
 import { App as AntApp, Alert, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../../app/ThreadFrame.tsx';
+import { keyIsTaken, useNeedleKeys } from '../../app/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { RunPlot } from '../../charts/RunPlot.tsx';
 import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
@@ -122,7 +123,8 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
     if (commit(what === 'load' ? 'Add a load' : `Add a ${what} stage`, edits).length === 0) setPicked(id);
   };
-  usePathKeys(doc, selected, setPicked);
+  useNeedleKeys();
+  useKnotKeys(doc, selected, setPicked);
 
   const title = selected && `${kindLabelOf(doc, selected)}`;
   return (
@@ -250,8 +252,8 @@ function kindLabelOf(doc: ThreadDocument, id: string): string {
     : `Load · ${elementName(doc, id)}`;
 }
 
-/** Arrow keys move the needle, [ and ] go through the knots, Escape lets go; not while something is typed. */
-function usePathKeys(
+/** [ and ] go through the knots, Escape lets go; not while something is typed. */
+function useKnotKeys(
   doc: ThreadDocument,
   selected: string | undefined,
   select: (id: string | undefined) => void,
@@ -259,17 +261,8 @@ function usePathKeys(
   useEffect(() => {
     const order = ['pack', 'protection', ...doc.stages.map((s) => s.id), ...doc.loads.map((l) => l.id)];
     const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (
-        target.closest('input, textarea, select, [role=slider], [role=combobox], [role=menu], [role=dialog]')
-      )
-        return;
-      const { time, end, moveTo } = useNeedle.getState();
-      const step = KEY_STEP * end * (event.shiftKey ? 10 : 1);
-      if (event.key === 'ArrowLeft') moveTo(time - step);
-      else if (event.key === 'ArrowRight') moveTo(time + step);
-      else if (event.key === 'Escape') select(undefined);
+      if (keyIsTaken(event)) return;
+      if (event.key === 'Escape') select(undefined);
       else if (event.key === '[' || event.key === ']') {
         const at = selected ? order.indexOf(selected) : event.key === ']' ? -1 : 0;
         select(order[(at + (event.key === ']' ? 1 : -1) + order.length) % order.length]);

@@ -1,0 +1,105 @@
+import {
+  formatDuration,
+  formatQuantity,
+  SECONDS_PER_HOUR,
+  type Envelope,
+  type PartId,
+  type Snapshot,
+} from '@mile-thread/core';
+import { useState } from 'react';
+import { useNeedle } from '../../document/view.ts';
+import { figuresShown } from './model.ts';
+
+interface Props {
+  envelope: Envelope;
+  instant: Snapshot | undefined;
+  /** [s] */
+  end: number;
+  selected: PartId | undefined;
+  onSelect(part: PartId): void;
+}
+
+/** What every part carries: at the needle, at its worst over the run, and how much of its rating is left. */
+export function FigureTable({ envelope, instant, end, selected, onSelect }: Props) {
+  const [all, setAll] = useState(false);
+  const moveTo = useNeedle((s) => s.moveTo);
+  const { figures } = envelope;
+  const shown = figuresShown(figures, all);
+  if (figures.length === 0) return null;
+  return (
+    <table className="figures" aria-label="Parts over the run">
+      <thead>
+        <tr>
+          <th scope="col">part</th>
+          <th scope="col">at the needle</th>
+          <th scope="col">worst over the run</th>
+          <th scope="col">where</th>
+          <th scope="col">rating</th>
+          <th scope="col">room left</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((k) => {
+          const f = figures[k]!;
+          const now = instant?.values[k];
+          return (
+            <tr key={f.id} className={f.part === selected ? 'selected' : ''}>
+              <th scope="row">
+                <button type="button" className="plain" onClick={() => onSelect(f.part)}>
+                  {f.label}
+                </button>
+              </th>
+              <td>{now === undefined || Number.isNaN(now) ? '–' : formatQuantity(now, f.unit)}</td>
+              <td>{formatQuantity(f.worst, f.unit)}</td>
+              <td>
+                <button
+                  type="button"
+                  className="plain where"
+                  title="Move the needle there"
+                  onClick={() => moveTo(f.worstTime)}
+                >
+                  {where(f.worstTime, end)}
+                </button>
+              </td>
+              <td>
+                {f.rating === undefined ? '–' : `${formatQuantity(f.rating, f.unit)} ${f.ratingWord ?? ''}`}
+              </td>
+              <td>
+                <Room room={f.room} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+      {figures.length > shown.length || all ? (
+        <tfoot>
+          <tr>
+            <td colSpan={6}>
+              <button type="button" className="link" onClick={() => setAll(!all)}>
+                {all ? 'Only the tightest' : `All ${figures.length} figures`}
+              </button>
+            </td>
+          </tr>
+        </tfoot>
+      ) : null}
+    </table>
+  );
+}
+
+function where(time: number, end: number): string {
+  if (time <= 0.02 * end) return 'full pack';
+  if (time >= 0.98 * end) return 'empty end';
+  return formatDuration(time / SECONDS_PER_HOUR);
+}
+
+function Room({ room }: { room: number | undefined }) {
+  if (room === undefined) return <span className="room none">–</span>;
+  const tone = room < 0 ? 'over' : room < 0.1 ? 'tight' : room < 0.2 ? 'little' : '';
+  const words = room < 0 ? `${Math.round(-100 * room)} % over` : `${Math.round(100 * room)} %`;
+  return (
+    <span className={`room ${tone}`}>
+      <i style={{ width: `${Math.max(2, 60 * Math.min(1, Math.abs(room)))}px` }} />
+      {words}
+    </span>
+  );
+}

@@ -1,0 +1,28 @@
+import { formatQuantity, type Snapshot } from '@mile-thread/core';
+import { lossParts } from './model.ts';
+
+/** Where the loss goes at the needle, by mechanism. */
+export function LossBar({ instant }: { instant: Snapshot | undefined }) {
+  if (!instant || instant.losses.length === 0) return null;
+  const parts = lossParts(instant.losses);
+  const sum = parts.reduce((a, p) => a + p.watts, 0);
+  if (!(sum > 0)) return null;
+  return (
+    <section aria-label="Loss at the needle">
+      <h4>Where {formatQuantity(sum, 'W')} goes, at the needle</h4>
+      <div className="loss-bar" aria-hidden="true">
+        {parts.map((p) => (
+          <i key={p.words} style={{ flexGrow: p.watts / sum, background: p.colour }} />
+        ))}
+      </div>
+      <ul className="loss-key">
+        {parts.map((p) => (
+          <li key={p.words}>
+            <i style={{ background: p.colour }} aria-hidden="true" />
+            {p.words} <b>{formatQuantity(p.watts, 'W')}</b>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

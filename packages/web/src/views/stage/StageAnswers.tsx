@@ -1,0 +1,92 @@
+import {
+  formatDuration,
+  formatQuantity,
+  isConverter,
+  isRegulated,
+  SECONDS_PER_HOUR,
+  usesParts,
+  type Stage,
+} from '@mile-thread/core';
+import type { SizedThreadStage } from '../../workers/client.ts';
+import { MODE_WORD } from '../path/words.ts';
+import { shares, worthWords } from './model.ts';
+
+/** The strip above the Stage view: where it works, how well, how hot, how much it could give, what would help. */
+export function StageAnswers({
+  stage,
+  sized,
+  stale,
+}: {
+  stage: Stage;
+  sized: SizedThreadStage;
+  stale: boolean;
+}) {
+  const { envelope, limits, worth } = sized;
+  const { inputs, modes, efficiency, heat } = envelope;
+  const usual = heat.find((h) => h.air === 'usual');
+  const least = limits.length > 0 ? limits.reduce((a, b) => (b.amps < a.amps ? b : a)) : undefined;
+  const short = least !== undefined && least.amps < envelope.mostAmps * 0.999;
+  const hot = usual?.limit !== undefined && usual.celsius > usual.limit - 15;
+  const works = inputs.most > 0 && inputs.least < Infinity;
+  return (
+    <section
+      className={`answers ${stale ? 'stale' : ''}`}
+      aria-label="Answers on this stage"
+      aria-live="polite"
+    >
+      <div data-answer="works">
+        <small>Works from</small>
+        <b>{works ? `${volts(inputs.first)} – ${formatQuantity(inputs.last, 'V')}` : '–'}</b>
+        <em>{shares(modes.map((m) => ({ word: MODE_WORD[m.mode].word, share: m.share }))) || 'nothing'}</em>
+      </div>
+      <div data-answer="efficiency">
+        <small>Mean efficiency</small>
+        <b>{efficiency > 0 ? `${(100 * efficiency).toFixed(1)} %` : '–'}</b>
+        <em>{compare(stage)}</em>
+      </div>
+      <div data-answer="hottest" className={hot ? 'short' : ''}>
+        <small>Hottest part</small>
+        <b>{usual ? `${Math.round(usual.celsius)} °C` : '–'}</b>
+        <em>
+          {usual
+            ? `${usual.name}, at ${formatDuration(usual.time / SECONDS_PER_HOUR)}`
+            : 'no thermal resistance stated'}
+        </em>
+      </div>
+      <div data-answer="most" className={short ? 'short' : ''}>
+        <small>Most it can give</small>
+        <b>{least ? formatQuantity(least.amps, 'A') : mostStated(stage)}</b>
+        <em>
+          {least
+            ? `at ${formatQuantity(least.vin, 'V')}, by ${least.by}; asked ${formatQuantity(envelope.mostAmps, 'A')}`
+            : `asked ${formatQuantity(envelope.mostAmps, 'A')}`}
+        </em>
+      </div>
+      {worth && worth.seconds > 1 && (
+        <div data-answer="worth" className="met">
+          <small>Worth to the run</small>
+          <b>+{formatDuration(worth.seconds / SECONDS_PER_HOUR)}</b>
+          <em>{worthWords(worth)}</em>
+        </div>
+      )}
+    </section>
+  );
+}
+
+const volts = (v: number) => formatQuantity(v, 'V').replace(/\s*V$/, '');
+
+function mostStated(stage: Stage): string {
+  return isRegulated(stage) && stage.outputLimit !== undefined ? formatQuantity(stage.outputLimit, 'A') : '–';
+}
+
+/** What else is known of its efficiency. */
+function compare(stage: Stage): string {
+  if (!isConverter(stage)) return '';
+  const { loss } = stage;
+  if (loss.basis === 'efficiency') {
+    const stated = `${Number((100 * loss.efficiency).toFixed(1))} %`;
+    return usesParts(stage) ? `from its parts; stated ${stated}` : `from the ${stated} stated`;
+  }
+  const other = loss.basis === 'points' ? 'readings' : 'loss polynomial';
+  return usesParts(stage) ? `from its parts, not the ${other}` : `from the ${other}`;
+}

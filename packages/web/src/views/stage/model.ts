@@ -1,0 +1,159 @@
+import {
+  formatQuantity,
+  MECHANISMS,
+  type Envelope,
+  type Figure,
+  type PeriodShape,
+  type Snapshot,
+  type Stage,
+  type Worth,
+} from '@mile-thread/core';
+import { wayStates } from '../../drawing/schematic.ts';
+import { MODE_PHRASE } from '../path/words.ts';
+
+/** The stage at a time of the run: straight between two snapshots while it works in one way, else the nearer one. */
+export function instantOf({ snapshots }: Envelope, time: number): Snapshot | undefined {
+  if (snapshots.length === 0) return undefined;
+  let low = 0;
+  let high = snapshots.length - 1;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (snapshots[middle]!.time <= time) low = middle;
+    else high = middle;
+  }
+  const a = snapshots[low]!;
+  const b = snapshots[high]!;
+  const span = b.time - a.time;
+  const f = span > 0 ? Math.min(1, Math.max(0, (time - a.time) / span)) : 0;
+  if (a.mode !== b.mode || !alike(a.period, b.period)) return f < 0.5 ? a : b;
+  const mix = (x: number, y: number) => x + f * (y - x);
+  const list = (x: number[], y: number[]) => x.map((v, k) => mix(v, y[k]!));
+  const period =
+    a.period && b.period ? { ...a.period, ...mixPeriod(a.period, b.period, mix, list) } : undefined;
+  const hottest =
+    a.hottest && b.hottest ? { ...a.hottest, celsius: mix(a.hottest.celsius, b.hottest.celsius) } : a.hottest;
+  return {
+    time: mix(a.time, b.time),
+    vin: mix(a.vin, b.vin),
+    vout: mix(a.vout, b.vout),
+    iout: mix(a.iout, b.iout),
+    iin: mix(a.iin, b.iin),
+    mode: a.mode,
+    losses: list(a.losses, b.losses),
+    values: list(a.values, b.values),
+    ...(period ? { period } : {}),
+    ...(hottest ? { hottest } : {}),
+  };
+}
+
+function alike(a: PeriodShape | undefined, b: PeriodShape | undefined): boolean {
+  return a?.switching === b?.switching && a?.discontinuous === b?.discontinuous;
+}
+
+function mixPeriod(
+  a: PeriodShape,
+  b: PeriodShape,
+  mix: (x: number, y: number) => number,
+  list: (x: number[], y: number[]) => number[],
+) {
+  return {
+    duty: mix(a.duty, b.duty),
+    frequency: mix(a.frequency, b.frequency),
+    share: list(a.share, b.share),
+    current: list(a.current, b.current),
+  };
+}
+
+/** Names of the losses as a reader of the schematic knows them, and the tone of their bar. */
+export const LOSS_WORDS: Record<(typeof MECHANISMS)[number], { words: string; colour: string }> = {
+  conversion: { words: 'conversion', colour: '#D98A3D' },
+  conduction: { words: 'switches', colour: '#D98A3D' },
+  copper: { words: 'inductor copper', colour: '#C47626' },
+  core: { words: 'inductor core', colour: '#A85E16' },
+  rectifier: { words: 'rectifier', colour: '#B98A4E' },
+  overlap: { words: 'switching edges', colour: '#E2A765' },
+  gate: { words: 'gates', colour: '#EBC08E' },
+  capacitor: { words: 'capacitors', colour: '#F0D3AE' },
+  headroom: { words: 'headroom', colour: '#C47626' },
+  both: { words: 'all four switching', colour: '#E2A765' },
+  quiescent: { words: 'quiescent', colour: '#CFC19C' },
+};
+
+/** Losses worth a place in the bar, in the order of the mechanisms' story. [W] */
+export function lossParts(losses: readonly number[]): { words: string; colour: string; watts: number }[] {
+  const order = [
+    'conversion',
+    'conduction',
+    'copper',
+    'core',
+    'rectifier',
+    'headroom',
+    'overlap',
+    'both',
+    'gate',
+    'capacitor',
+    'quiescent',
+  ] as const;
+  const sum = losses.reduce((a, b) => a + b, 0);
+  return order
+    .map((name) => ({ ...LOSS_WORDS[name], watts: losses[MECHANISMS.indexOf(name)] ?? 0 }))
+    .filter((p) => p.watts > 0.0005 * sum);
+}
+
+/** Figures a reader looks at first: least room left, and the ripples; the rest on demand. */
+export function figuresShown(figures: readonly Figure[], all: boolean): number[] {
+  const order = figures.map((_, k) => k);
+  if (all) return order;
+  const rated = order.filter((k) => figures[k]!.room !== undefined && !figures[k]!.id.endsWith('Volts'));
+  const tightest = [...rated].sort((a, b) => figures[a]!.room! - figures[b]!.room!).slice(0, 5);
+  const always = order.filter((k) =>
+    ['inductorPeak', 'inductorRipple', 'outputRipple'].includes(figures[k]!.id),
+  );
+  const shown = new Set([...always, ...tightest]);
+  for (const k of order) if (figures[k]!.room !== undefined && figures[k]!.room < 0.1) shown.add(k);
+  return order.filter((k) => shown.has(k));
+}
+
+/** What the stage does at the needle, in a sentence. */
+export function deed(stage: Stage, s: Snapshot): string {
+  const p = s.period;
+  if (!p) return `${stage.name} ${MODE_PHRASE[s.mode]}`;
+  const at = formatQuantity(p.frequency, 'Hz', 3);
+  const duty = `duty ${(100 * p.duty).toFixed(0)} %`;
+  const rest = p.discontinuous ? ', its current stops each period' : '';
+  if (stage.kind !== 'buckBoost') return `switching at ${at}, ${duty}${rest}`;
+  const states = wayStates(p.switching);
+  const names = { a: 'S1', b: 'S2', c: 'S3', d: 'S4' } as const;
+  const who = (state: string) =>
+    (Object.keys(names) as (keyof typeof names)[]).filter((k) => states[k] === state).map((k) => names[k]);
+  const closed = who('closed');
+  const turns = who('switching');
+  if (turns.length === 4) return `all four switches take turns at ${at}; ${duty} of S1${rest}`;
+  return `${closed.join(', ')} stays closed; ${turns.join(' and ')} take turns at ${at}: ${MODE_PHRASE[s.mode]}, ${duty}${rest}`;
+}
+
+/** What would add most to the run, in words. */
+export function worthWords({ change, value }: Worth): string {
+  switch (change) {
+    case 'winding':
+      return `if the winding had ${formatQuantity(value, 'Ω', 2)}`;
+    case 'resistance':
+      return 'with switches of half the resistance';
+    case 'edges':
+      return 'with edges half as long';
+    case 'frequency':
+      return `at ${formatQuantity(value, 'Hz', 2)} with half as much inductance again`;
+    case 'efficiency':
+      return `if it were ${(100 * value).toFixed(0)} % efficient`;
+    case 'quiescent':
+      return 'with half the quiescent current';
+  }
+}
+
+/** “buck 61 %, all four 9 %”. */
+export function shares(list: readonly { word: string; share: number }[]): string {
+  return list
+    .filter((m) => m.share >= 0.005)
+    .map((m) => `${m.word} ${Math.round(100 * m.share)} %`)
+    .join(', ');
+}

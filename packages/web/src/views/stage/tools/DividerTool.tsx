@@ -1,0 +1,157 @@
+import { formatQuantity, isConverter, type Divider, type SeriesName } from '@mile-thread/core';
+import { useState } from 'react';
+import { Button } from 'antd';
+import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { useWorker } from '../../../workers/client.ts';
+import { QuietSelect } from '../../path/SelectRow.tsx';
+import type { ToolProps } from './Tools.tsx';
+import { between } from './fields.ts';
+
+const SERIES: { value: SeriesName; label: string }[] = [
+  { value: 'E96', label: 'E96' },
+  { value: 'E24', label: 'E24' },
+  { value: 'E96+E24', label: 'E96 and E24' },
+];
+
+const FRESH: Divider = {
+  reference: 0.6,
+  referenceTolerance: 0.015,
+  resistorTolerance: 0.01,
+  top: 1e5,
+  bottom: 1e4,
+};
+
+/** Feedback divider: the nearest pairs of a series, what their tolerances make of them, and their drain. */
+export function DividerTool({ stage, path, commit }: ToolProps) {
+  const converter = isConverter(stage) ? stage : undefined;
+  const now = converter?.parts?.divider;
+  const d = now ?? FRESH;
+  const [target, setTarget] = useState(converter?.outputVolts ?? 5);
+  const [series, setSeries] = useState<SeriesName>('E96');
+  const [drain, setDrain] = useState({ least: 10e-6, most: 150e-6 });
+  const task = {
+    reference: d.reference,
+    referenceTolerance: d.referenceTolerance,
+    resistorTolerance: d.resistorTolerance,
+    target,
+    leastAmps: drain.least,
+    mostAmps: drain.most,
+    series,
+  };
+  const { data: pairs = [] } = useWorker(['divider', task], (w) => w.dividers(task));
+  if (!converter) return null;
+  const setField = (field: keyof Divider) => (v: number | undefined) =>
+    commit(`Change the divider of ${stage.name}`, [
+      now
+        ? { op: 'replace', path: [...path, 'parts', 'divider', field], value: v }
+        : { op: 'add', path: [...path, 'parts', 'divider'], value: { ...FRESH, [field]: v } },
+    ]);
+  const use = (top: number, bottom: number, volts: number) =>
+    commit(`Set ${stage.name} by ${formatQuantity(top, 'Ω')} over ${formatQuantity(bottom, 'Ω')}`, [
+      { op: now ? 'replace' : 'add', path: [...path, 'parts', 'divider'], value: { ...d, top, bottom } },
+      { op: 'replace', path: [...path, 'outputVolts'], value: Number(volts.toPrecision(4)) },
+    ]);
+  const percent = (v: number) => `${Number((100 * v).toPrecision(2))} %`;
+  return (
+    <div className="tool">
+      <p className="tool-line">
+        Set{' '}
+        <EditableQuantity
+          label="Volts to set"
+          value={target}
+          unit="V"
+          onCommit={between(d.reference, 1000, 'V', setTarget)}
+        />{' '}
+        from a{' '}
+        <EditableQuantity label="Reference" value={d.reference} unit="V" onCommit={setField('reference')} /> ±{' '}
+        <EditableQuantity
+          label="Tolerance of the reference"
+          value={d.referenceTolerance}
+          unit=""
+          shown={percent(d.referenceTolerance)}
+          onCommit={setField('referenceTolerance')}
+        />{' '}
+        reference with{' '}
+        <QuietSelect<SeriesName>
+          label="Series of the resistors"
+          value={series}
+          options={SERIES}
+          onChange={setSeries}
+        />{' '}
+        ±{' '}
+        <EditableQuantity
+          label="Tolerance of the resistors"
+          value={d.resistorTolerance}
+          unit=""
+          shown={percent(d.resistorTolerance)}
+          onCommit={setField('resistorTolerance')}
+        />
+        , draining{' '}
+        <EditableQuantity
+          label="Least divider current"
+          value={drain.least}
+          unit="A"
+          onCommit={between(1e-7, drain.most, 'A', (least) => setDrain({ ...drain, least }))}
+        />{' '}
+        to{' '}
+        <EditableQuantity
+          label="Most divider current"
+          value={drain.most}
+          unit="A"
+          onCommit={between(drain.least, 0.1, 'A', (most) => setDrain({ ...drain, most }))}
+        />
+      </p>
+      <table className="tool-table" aria-label="Divider pairs">
+        <thead>
+          <tr>
+            <th scope="col">pair</th>
+            <th scope="col">gives</th>
+            <th scope="col">worst case</th>
+            <th scope="col">likely</th>
+            <th scope="col">drain</th>
+            <th scope="col">
+              <span className="hidden">use</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {pairs.map((p) => {
+            const used = now?.top === p.top && now.bottom === p.bottom;
+            return (
+              <tr key={`${p.top}/${p.bottom}`} className={used ? 'used' : ''}>
+                <th scope="row">
+                  {ohms(p.top)} / {ohms(p.bottom)}
+                </th>
+                <td>{p.volts.toFixed(3)} V</td>
+                <td>
+                  {p.spread.least.toFixed(2)} – {p.spread.most.toFixed(2)} V
+                </td>
+                <td>± {((100 * p.spread.likely) / p.spread.nominal).toFixed(1)} %</td>
+                <td>{formatQuantity(p.amps, 'A', 2)}</td>
+                <td>
+                  {used ? (
+                    'in use'
+                  ) : (
+                    <Button size="small" onClick={() => use(p.top, p.bottom, p.volts)}>
+                      Use
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {pairs.length === 0 && (
+        <p className="quiet">No pair draws within these limits; widen them, or use another series.</p>
+      )}
+    </div>
+  );
+}
+
+/** As printed on the part: 102k, 9k76. IEC 60062. */
+function ohms(value: number): string {
+  const [scale, letter] = value >= 1e6 ? [1e6, 'M'] : value >= 1e3 ? [1e3, 'k'] : [1, 'R'];
+  const text = String(Number((value / scale).toPrecision(4)));
+  return text.includes('.') ? text.replace('.', letter) : `${text}${letter}`;
+}

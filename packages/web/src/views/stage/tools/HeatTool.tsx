@@ -1,0 +1,122 @@
+import {
+  formatDuration,
+  heatSink,
+  SECONDS_PER_HOUR,
+  Surroundings,
+  USUAL_SURROUNDINGS,
+  type Airs,
+} from '@mile-thread/core';
+import { useState } from 'react';
+import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { FieldRows } from '../../path/FieldRows.tsx';
+import { between } from './fields.ts';
+import type { ToolProps } from './Tools.tsx';
+
+const AIR_WORDS: Record<keyof Airs, string> = {
+  coldest: 'coldest air',
+  usual: 'usual air',
+  warmest: 'warmest air',
+  box: 'closed box, warmest day',
+};
+
+/** Hottest part over the run in each air, and the heat sink it would take. */
+export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
+  const [chain, setChain] = useState({ toCase: 5, toSink: 1 });
+  const { heat } = sized.envelope;
+  const surroundings = doc.surroundings ?? { ...USUAL_SURROUNDINGS };
+  const worst = heat.reduce<(typeof heat)[number] | undefined>(
+    (a, b) => (!a || b.celsius > a.celsius ? b : a),
+    undefined,
+  );
+  const resistance =
+    stage.kind === 'direct'
+      ? 0
+      : 'parts' in stage && stage.parts
+        ? stage.parts.thermalResistance
+        : (stage.thermalResistance ?? 0);
+  const watts = worst && resistance > 0 ? (worst.celsius - worst.airCelsius) / resistance : 0;
+  const sink =
+    worst?.limit !== undefined && watts > 0
+      ? heatSink(worst.airCelsius, watts, worst.limit - 15, resistance, chain.toCase, chain.toSink)
+      : undefined;
+  return (
+    <div className="tool">
+      {heat.length === 0 ? (
+        <p className="quiet">
+          No thermal resistance is stated for this stage; give it “Junction to air” to see its heat.
+        </p>
+      ) : (
+        <table className="tool-table" aria-label="Hottest part in each air">
+          <thead>
+            <tr>
+              <th scope="col">air</th>
+              <th scope="col">around it</th>
+              <th scope="col">hottest</th>
+              <th scope="col">reaches</th>
+              <th scope="col">limit</th>
+              <th scope="col">when</th>
+            </tr>
+          </thead>
+          <tbody>
+            {heat.map((h) => (
+              <tr key={h.air}>
+                <th scope="row">{AIR_WORDS[h.air]}</th>
+                <td>{Math.round(h.airCelsius)} °C</td>
+                <td>{h.name}</td>
+                <td className={h.limit !== undefined && h.celsius > h.limit ? 'over' : ''}>
+                  {Math.round(h.celsius)} °C
+                </td>
+                <td>{h.limit === undefined ? '–' : `${h.limit} °C`}</td>
+                <td>{formatDuration(h.time / SECONDS_PER_HOUR)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {worst?.limit !== undefined && (
+        <p className="tool-line">
+          {sink === undefined
+            ? 'No heat sink is needed for 15 K of room to the limit.'
+            : sink > 0
+              ? `A heat sink of at most ${sink.toFixed(0)} K/W keeps 15 K of room`
+              : 'No heat sink is good enough for 15 K of room: lose less'}
+          {sink !== undefined && (
+            <>
+              , with{' '}
+              <EditableQuantity
+                label="Junction to case"
+                value={chain.toCase}
+                unit="K/W"
+                onCommit={between(0, 200, 'K/W', (toCase) => setChain({ ...chain, toCase }))}
+              />{' '}
+              to the case and{' '}
+              <EditableQuantity
+                label="Case to sink"
+                value={chain.toSink}
+                unit="K/W"
+                onCommit={between(0, 200, 'K/W', (toSink) => setChain({ ...chain, toSink }))}
+              />{' '}
+              to the sink.
+            </>
+          )}
+        </p>
+      )}
+      <h5>Where the thread works</h5>
+      <FieldRows
+        model={Surroundings}
+        value={surroundings}
+        path={['surroundings']}
+        owner="Surroundings"
+        commit={(label, edits) =>
+          doc.surroundings
+            ? commit(label, edits)
+            : commit(label, [{ op: 'add', path: ['surroundings'], value: surroundings }, ...edits])
+        }
+      />
+      <p className="quiet">
+        A burn hurts from about 60 °C on a surface that is touched; lithium cells are not to be charged below
+        0 °C or run above what their data sheet allows.
+      </p>
+    </div>
+  );
+}

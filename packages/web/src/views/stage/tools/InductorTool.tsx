@@ -1,0 +1,140 @@
+import { formatQuantity, isConverter, RIPPLE_RATIO, type ListedInductor } from '@mile-thread/core';
+import { Button } from 'antd';
+import { useMemo, useState } from 'react';
+import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { COLOURS } from '../../../app/theme.ts';
+import { LinesPlot } from '../../../charts/LinesPlot.tsx';
+import { useWorker } from '../../../workers/client.ts';
+import { between } from './fields.ts';
+import type { ToolProps } from './Tools.tsx';
+
+/** Inductors of the generic list that do it, and what another frequency would ask for. */
+export function InductorTool({ stage, path, sized, commit }: ToolProps) {
+  const [ratio, setRatio] = useState(RIPPLE_RATIO);
+  const { envelope, trade } = sized;
+  const parts = isConverter(stage) ? stage.parts : undefined;
+  const worst = (id: string) => envelope.figures.find((f) => f.id === id)?.worst ?? 0;
+  const rms = worst('inductorRms');
+  const ripple = worst('inductorRipple');
+  const peak = worst('inductorPeak');
+  // Ripple is inverse to inductance: what is fitted, scaled to the ratio wanted.
+  const inductance = parts && rms > 0 ? (parts.inductor.inductance * ripple) / (ratio * rms) : 1e-6;
+  const wanted = { inductance, peak: peak - ripple / 2 + (ratio * rms) / 2, rms };
+  const { data: list = [] } = useWorker(['inductors', wanted], (w) => w.inductors(wanted));
+  const lines = useMemo(
+    () => [{ name: 'loss', y: trade.map((t) => t.loss), colour: COLOURS.emberInk }],
+    [trade],
+  );
+  const frequencies = useMemo(() => trade.map((t) => t.frequency), [trade]);
+  if (!parts) return null;
+  const use = ({ mm, ...inductor }: ListedInductor) => {
+    void mm;
+    commit(`Use ${formatQuantity(inductor.inductance, 'H', 2)} in ${stage.name}`, [
+      { op: 'replace', path: [...path, 'parts', 'inductor'], value: inductor },
+    ]);
+  };
+  return (
+    <div className="tool">
+      <p className="tool-line">
+        Ripple of{' '}
+        <EditableQuantity
+          label="Ripple over mean current"
+          value={ratio}
+          unit=""
+          shown={`${Math.round(100 * ratio)} %`}
+          onCommit={between(0.05, 2, '', setRatio)}
+        />{' '}
+        of the current asks for {formatQuantity(inductance, 'H', 2)}; peak {formatQuantity(wanted.peak, 'A')},
+        RMS {formatQuantity(rms, 'A')}, a fifth of both ratings kept free.
+      </p>
+      <table className="tool-table" aria-label="Inductors of the list">
+        <thead>
+          <tr>
+            <th scope="col">value</th>
+            <th scope="col">body</th>
+            <th scope="col">winding</th>
+            <th scope="col">saturates</th>
+            <th scope="col">RMS</th>
+            <th scope="col">
+              <span className="hidden">use</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((l) => (
+            <tr key={`${l.inductance}-${l.mm.join()}`}>
+              <th scope="row">{formatQuantity(l.inductance, 'H', 2)}</th>
+              <td>{l.mm.join(' × ')} mm</td>
+              <td>{formatQuantity(l.resistance, 'Ω', 2)}</td>
+              <td>{formatQuantity(l.saturationCurrent, 'A', 2)}</td>
+              <td>{formatQuantity(l.rmsCurrent, 'A', 2)}</td>
+              <td>
+                <Button size="small" onClick={() => use(l)}>
+                  Use
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {list.length === 0 && (
+        <p className="quiet">
+          Nothing on the generic list carries this; wind your own, or raise the frequency.
+        </p>
+      )}
+      {trade.length > 0 && (
+        <>
+          <h5>Loss and inductor over frequency</h5>
+          <LinesPlot
+            x={frequencies}
+            xUnit="Hz"
+            yUnit="W"
+            lines={lines}
+            logX
+            label="Loss of the stage over its switching frequency"
+          />
+          <table className="tool-table" aria-label="Frequency trade-off">
+            <thead>
+              <tr>
+                <th scope="col">frequency</th>
+                <th scope="col">asks for</th>
+                <th scope="col">body</th>
+                <th scope="col">loss</th>
+                <th scope="col">
+                  <span className="hidden">use</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {trade.map((t) => (
+                <tr key={t.frequency} className={t.frequency === parts.frequency ? 'used' : ''}>
+                  <th scope="row">{formatQuantity(t.frequency, 'Hz', 2)}</th>
+                  <td>{formatQuantity(t.inductance, 'H', 2)}</td>
+                  <td>{t.inductor ? `${t.inductor.mm.join(' × ')} mm` : 'none that large'}</td>
+                  <td>{Number.isNaN(t.loss) ? '–' : formatQuantity(t.loss, 'W', 3)}</td>
+                  <td>
+                    {t.inductor && (
+                      <Button
+                        size="small"
+                        onClick={() => {
+                          const { mm, ...inductor } = t.inductor!;
+                          void mm;
+                          commit(`Switch ${stage.name} at ${formatQuantity(t.frequency, 'Hz', 2)}`, [
+                            { op: 'replace', path: [...path, 'parts', 'frequency'], value: t.frequency },
+                            { op: 'replace', path: [...path, 'parts', 'inductor'], value: inductor },
+                          ]);
+                        }}
+                      >
+                        Use
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </div>
+  );
+}

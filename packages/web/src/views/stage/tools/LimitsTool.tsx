@@ -1,0 +1,81 @@
+import { formatQuantity, isRegulated, LimitSet, SECONDS_PER_HOUR } from '@mile-thread/core';
+import { Button } from 'antd';
+import { useMemo } from 'react';
+import { COLOURS } from '../../../app/theme.ts';
+import { LinesPlot } from '../../../charts/LinesPlot.tsx';
+import { FieldRows } from '../../path/FieldRows.tsx';
+import type { ToolProps } from './Tools.tsx';
+
+/** What the stage could give over the discharge, and what its seller and its chip say it can. */
+export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
+  const { limits, envelope } = sized;
+  const hours = useMemo(() => limits.map((l) => l.time / SECONDS_PER_HOUR), [limits]);
+  const lines = useMemo(
+    () => [
+      { name: 'most it can give', y: limits.map((l) => l.amps), colour: COLOURS.madder, dash: true },
+      { name: 'asked', y: limits.map((l) => l.asked), colour: COLOURS.ink },
+    ],
+    [limits],
+  );
+  const reasons = [...new Set(limits.map((l) => l.by))];
+  if (!isRegulated(stage)) return null;
+  return (
+    <div className="tool">
+      {limits.length > 1 && (
+        <>
+          <LinesPlot
+            x={hours}
+            xUnit=" h"
+            yUnit="A"
+            lines={lines}
+            label="Largest output current over the run"
+          />
+          <p className="tool-line">
+            Held by its {reasons.join(', then ')}. From {formatQuantity(envelope.inputs.first, 'V')} down to{' '}
+            {formatQuantity(envelope.inputs.last, 'V')}.
+          </p>
+        </>
+      )}
+      {(['listing', 'chip'] as const).map((name) => {
+        const set = stage[name];
+        const words = name === 'listing' ? 'What the listing says' : 'What the chip’s data sheet says';
+        const at = [...path, name];
+        return (
+          <section key={name} aria-label={words}>
+            <h5>{words}</h5>
+            {set ? (
+              <>
+                <FieldRows
+                  model={LimitSet}
+                  value={set}
+                  path={at}
+                  owner={`${stage.name}, ${name}`}
+                  commit={commit}
+                />
+                <Button
+                  size="small"
+                  type="text"
+                  onClick={() => commit(`Forget the ${name} of ${stage.name}`, [{ op: 'remove', path: at }])}
+                >
+                  Remove
+                </Button>
+              </>
+            ) : (
+              <Button
+                size="small"
+                onClick={() =>
+                  commit(`Note the ${name} of ${stage.name}`, [{ op: 'add', path: at, value: {} }])
+                }
+              >
+                + figures
+              </Button>
+            )}
+          </section>
+        );
+      })}
+      <p className="quiet">
+        The strictest figure of stage, listing and chip counts; a difference between the two is a finding.
+      </p>
+    </div>
+  );
+}

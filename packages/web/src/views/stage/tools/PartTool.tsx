@@ -1,0 +1,70 @@
+import {
+  Capacitor,
+  Diode,
+  FourSwitchParts,
+  Inductor,
+  isConverter,
+  schottky,
+  SepicParts,
+  Switch,
+  transistor,
+  TwoSwitchParts,
+  type PartId,
+  type Rectifier,
+} from '@mile-thread/core';
+import { SelectRow } from '../../path/SelectRow.tsx';
+import { FieldRows } from '../../path/FieldRows.tsx';
+import { PART_WORDS } from '../SchematicPanel.tsx';
+import type { ToolProps } from './Tools.tsx';
+
+/** Every figure of the part that is selected; the controller's while none is. */
+export function PartTool({ stage, path, part, commit }: ToolProps & { part: PartId }) {
+  if (!isConverter(stage) || !stage.parts) return null;
+  const owner = `${stage.name}, ${PART_WORDS[part].toLowerCase()}`;
+  if (part === 'controller') {
+    const model =
+      stage.kind === 'buckBoost' ? FourSwitchParts : stage.kind === 'sepic' ? SepicParts : TwoSwitchParts;
+    return (
+      <div className="tool-columns">
+        <FieldRows
+          model={model}
+          value={stage.parts}
+          path={[...path, 'parts']}
+          owner={owner}
+          commit={commit}
+        />
+      </div>
+    );
+  }
+  const value = (stage.parts as unknown as Record<string, Inductor | Capacitor | Rectifier>)[part]!;
+  const at = [...path, 'parts', part];
+  const type = 'type' in value ? value.type : undefined;
+  const swappable = part === 'rectifier' || part === 'buckLow' || part === 'boostHigh';
+  const model =
+    type === 'diode' ? Diode : type === 'switch' ? Switch : 'inductance' in value ? Inductor : Capacitor;
+  return (
+    <div className="tool-columns">
+      <h5>{PART_WORDS[part]}</h5>
+      {swappable && type && (
+        <SelectRow
+          name="Type"
+          label={`${owner}, type`}
+          value={type}
+          options={[
+            { value: 'switch', label: 'synchronous switch' },
+            { value: 'diode', label: 'diode' },
+          ]}
+          onChange={(to) => {
+            if (to === type) return;
+            const old = value as Rectifier;
+            const amps = (old.maxAmps ?? 2) / 2.5;
+            const stands = (old.maxVolts ?? 28) / 1.4;
+            const fresh = to === 'diode' ? schottky(0.4, amps, stands) : transistor(amps, stands);
+            commit(`Change ${owner}`, [{ op: 'replace', path: at, value: fresh }]);
+          }}
+        />
+      )}
+      <FieldRows model={model} value={value} path={at} owner={owner} skip={['type']} commit={commit} />
+    </div>
+  );
+}

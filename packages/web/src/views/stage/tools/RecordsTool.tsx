@@ -1,0 +1,191 @@
+import {
+  applyRecord,
+  encodeRecords,
+  formatQuantity,
+  isRegulated,
+  issueSentence,
+  parseRecords,
+  recordOf,
+  recordRows,
+  recordsFromRows,
+  STAGE_KINDS,
+  type ReadRecords,
+  type StageKind,
+  type StageRecord,
+} from '@mile-thread/core';
+import { App as AntApp, Button, Dropdown, Input } from 'antd';
+import Papa from 'papaparse';
+import { useEffect, useRef, useState } from 'react';
+import { fileName, saveFile } from '../../../app/files.ts';
+import type { RecordRow } from '../../../storage/db.ts';
+import { keepRecords, removeRecord, watchRecords } from '../../../storage/records.ts';
+import { storageTrouble } from '../../../storage/threads.ts';
+import { useWorker } from '../../../workers/client.ts';
+import type { ToolProps } from './Tools.tsx';
+
+/** Stages to start from: the generic ones that ship, and one's own. */
+export function RecordsTool({ stage, path, commit }: ToolProps) {
+  const { message, modal } = AntApp.useApp();
+  const [own, setOwn] = useState<RecordRow[]>([]);
+  const [name, setName] = useState(stage.name);
+  const file = useRef<HTMLInputElement>(null);
+  const { data: shipped = [] } = useWorker(['library'], (w) => w.library());
+  useEffect(() => watchRecords(setOwn, (e) => void message.error(storageTrouble(e))), [message]);
+  const guarded = (work: Promise<void>) =>
+    void work.catch((e: unknown) => message.error(storageTrouble(e), 8));
+
+  const use = (record: StageRecord) => {
+    const issues = commit(`Use “${record.name}” for ${stage.name}`, [
+      { op: 'replace', path, value: applyRecord(record, stage) },
+    ]);
+    if (issues.length === 0)
+      void message.success(`${stage.name} is now “${record.name}”. Ctrl+Z takes it back.`);
+    else void message.error(`Not possible here: ${issueSentence(issues[0]!)}`);
+  };
+  const keep = () =>
+    guarded(
+      keepRecords([recordOf(stage, name.trim() || stage.name)]).then(
+        () => void message.success(`“${name.trim() || stage.name}” is kept`),
+      ),
+    );
+  const take = async (f: File) => {
+    const text = await f.text();
+    const read: ReadRecords = /\.csv$/i.test(f.name)
+      ? recordsFromRows(Papa.parse<string[]>(text.trim()).data)
+      : parseRecords(text);
+    if (read.records.length > 0) {
+      await keepRecords(read.records);
+      void message.success(`${read.records.length} ${read.records.length === 1 ? 'record' : 'records'} kept`);
+    }
+    if (read.refused.length === 0) return;
+    modal.error({
+      title: read.records.length > 0 ? 'Some records could not be read' : `${f.name} could not be read`,
+      width: 560,
+      content: (
+        <ul>
+          {read.refused.slice(0, 5).map((r) => (
+            <li key={r.name}>
+              {r.name}: {issueSentence(r.issues[0]!)}
+            </li>
+          ))}
+        </ul>
+      ),
+    });
+  };
+  const records = own.map((r) => r.record);
+  return (
+    <div className="tool">
+      <RecordTable
+        title="Own records"
+        rows={own.map((r) => ({ key: r.id, record: r.record }))}
+        onUse={use}
+        onRemove={(id) => guarded(removeRecord(id).then(() => undefined))}
+      />
+      <div className="tool-actions">
+        <Input
+          size="small"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          aria-label="Name of the record"
+          maxLength={120}
+        />
+        <Button size="small" onClick={keep}>
+          Keep this stage as a record
+        </Button>
+      </div>
+      <div className="tool-actions">
+        <Button size="small" onClick={() => file.current?.click()}>
+          Import…
+        </Button>
+        <Dropdown
+          disabled={records.length === 0}
+          menu={{
+            items: [
+              { key: 'json', label: 'as JSON' },
+              { key: 'csv', label: 'as CSV' },
+            ],
+            onClick: ({ key }) =>
+              key === 'json'
+                ? saveFile(fileName('stages', 'records.json'), encodeRecords(records))
+                : saveFile(fileName('stages', 'records.csv'), Papa.unparse(recordRows(records)), 'text/csv'),
+          }}
+        >
+          <Button size="small">Export own records</Button>
+        </Dropdown>
+        <input
+          ref={file}
+          type="file"
+          className="hidden"
+          tabIndex={-1}
+          aria-label="Stage records to import"
+          accept=".json,.csv"
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            if (chosen) guarded(take(chosen));
+            e.target.value = '';
+          }}
+        />
+      </div>
+      <RecordTable
+        title="Generic stages"
+        rows={sameKindFirst(shipped, stage.kind).map((record) => ({ key: record.name, record }))}
+        onUse={use}
+      />
+    </div>
+  );
+}
+
+/** What could stand here without changing the kind comes first. */
+function sameKindFirst(records: readonly StageRecord[], kind: StageKind): StageRecord[] {
+  const same = (r: StageRecord) => Number(r.stage.kind === kind);
+  return [...records].sort((a, b) => same(b) - same(a));
+}
+
+interface RecordTableProps {
+  title: string;
+  rows: { key: string; record: StageRecord }[];
+  onUse(record: StageRecord): void;
+  onRemove?(key: string): void;
+}
+
+function RecordTable({ title, rows, onUse, onRemove }: RecordTableProps) {
+  if (rows.length === 0) return null;
+  return (
+    <table className="tool-table records" aria-label={title}>
+      <thead>
+        <tr>
+          <th scope="col">{title}</th>
+          <th scope="col">kind</th>
+          <th scope="col">gives</th>
+          <th scope="col">
+            <span className="hidden">use</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ key, record }) => (
+          <tr key={key} title={record.notes}>
+            <th scope="row">{record.name}</th>
+            <td>{STAGE_KINDS[record.stage.kind].label}</td>
+            <td>{isRegulated(record.stage) ? formatQuantity(record.stage.outputVolts, 'V', 3) : '–'}</td>
+            <td>
+              <Button size="small" onClick={() => onUse(record)} aria-label={`Use ${record.name}`}>
+                Use
+              </Button>
+              {onRemove && (
+                <Button
+                  size="small"
+                  type="text"
+                  onClick={() => onRemove(key)}
+                  aria-label={`Remove ${record.name}`}
+                >
+                  ×
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

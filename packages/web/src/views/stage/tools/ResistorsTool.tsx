@@ -1,0 +1,195 @@
+import {
+  E96,
+  formatQuantity,
+  isConverter,
+  isRegulated,
+  lockoutDivider,
+  nearest,
+  programmedAmps,
+  senseLimit,
+  senseResistor,
+  softStartCapacitor,
+  startCurrent,
+} from '@mile-thread/core';
+import { Button } from 'antd';
+import { useState } from 'react';
+import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { between } from './fields.ts';
+import type { ToolProps } from './Tools.tsx';
+
+/** Lock-out set to the pack, current limit, soft start, programming resistor. */
+export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
+  const { pack } = doc;
+  const floor = stage.from === 'pack' ? pack.series * pack.cell.endVolts : 0;
+  const [lock, setLock] = useState({
+    off: floor > 0 ? floor : isRegulated(stage) ? stage.minInput : 3,
+    hysteresis: 0.4,
+    pin: 1.2,
+    amps: 2e-6,
+  });
+  const [sense, setSense] = useState({ volts: 0.1, tolerance: 0.1, ohms: 0.05 });
+  const [start, setStart] = useState({ amps: 5e-6, seconds: 5e-3, reference: 0.6 });
+  const [program, setProgram] = useState({ k: 1200, ohms: 1200 });
+  if (!isRegulated(stage)) return null;
+  const divider = lockoutDivider(lock.off + lock.hysteresis, lock.off, lock.pin, lock.amps);
+  const top = nearest(E96, divider.top);
+  const bottom = nearest(E96, divider.bottom);
+  const off = lock.pin * (1 + top / bottom);
+  const on = off + lock.amps * top;
+  const parts = isConverter(stage) ? stage.parts : undefined;
+  const ripple = sized.envelope.figures.find((f) => f.id === 'inductorRipple');
+  const limit = senseLimit(sense.volts, sense.tolerance, sense.ohms, 0.01, ripple?.worst ?? 0);
+  const output = parts ? parts.outputCapacitor.capacitance * parts.outputCapacitor.count : 0;
+  return (
+    <div className="tool">
+      <h5>Lock-out</h5>
+      <p className="tool-line">
+        Off below{' '}
+        <EditableQuantity
+          label="Lock-out volts"
+          value={lock.off}
+          unit="V"
+          onCommit={between(lock.pin, 500, 'V', (v) => setLock({ ...lock, off: v }))}
+        />
+        {floor > 0 &&
+          ` (the cells’ end is ${formatQuantity(floor, 'V')}, the stage’s own minimum ${formatQuantity(stage.minInput, 'V')})`}
+        , on again{' '}
+        <EditableQuantity
+          label="Lock-out hysteresis"
+          value={lock.hysteresis}
+          unit="V"
+          onCommit={between(0.01, 50, 'V', (v) => setLock({ ...lock, hysteresis: v }))}
+        />{' '}
+        above; pin at{' '}
+        <EditableQuantity
+          label="Threshold of the enable pin"
+          value={lock.pin}
+          unit="V"
+          onCommit={between(0.1, lock.off, 'V', (v) => setLock({ ...lock, pin: v }))}
+        />{' '}
+        with{' '}
+        <EditableQuantity
+          label="Hysteresis current of the pin"
+          value={lock.amps}
+          unit="A"
+          onCommit={between(1e-8, 1e-3, 'A', (v) => setLock({ ...lock, amps: v }))}
+        />{' '}
+        of hysteresis: <b>{formatQuantity(top, 'Ω', 3)}</b> over <b>{formatQuantity(bottom, 'Ω', 3)}</b>, off
+        at {off.toFixed(2)} V, on at {on.toFixed(2)} V, drains {formatQuantity(off / (top + bottom), 'A', 2)}.{' '}
+        <Button
+          size="small"
+          onClick={() =>
+            commit(`Set the lock-out of ${stage.name}`, [
+              { op: 'replace', path: [...path, 'minInput'], value: Number(off.toPrecision(3)) },
+              { op: 'replace', path: [...path, 'hysteresis'], value: Number((on - off).toPrecision(2)) },
+            ])
+          }
+        >
+          Use
+        </Button>
+      </p>
+      {parts && (
+        <>
+          <h5>Current sense</h5>
+          <p className="tool-line">
+            <EditableQuantity
+              label="Sense threshold"
+              value={sense.volts}
+              unit="V"
+              onCommit={between(1e-3, 5, 'V', (v) => setSense({ ...sense, volts: v }))}
+            />{' '}
+            ±{' '}
+            <EditableQuantity
+              label="Tolerance of the threshold"
+              value={sense.tolerance}
+              unit=""
+              shown={`${Number((100 * sense.tolerance).toPrecision(2))} %`}
+              onCommit={between(0, 0.5, '', (v) => setSense({ ...sense, tolerance: v }))}
+            />{' '}
+            over{' '}
+            <EditableQuantity
+              label="Sense resistor"
+              value={sense.ohms}
+              unit="Ω"
+              onCommit={between(1e-4, 10, 'Ω', (v) => setSense({ ...sense, ohms: v }))}
+            />{' '}
+            limits the peak at {formatQuantity(limit.peak, 'A')} ({formatQuantity(limit.least, 'A')} –{' '}
+            {formatQuantity(limit.most, 'A')}), the mean at {formatQuantity(limit.mean, 'A')} where the ripple
+            is largest
+            {ripple &&
+              ripple.full !== ripple.end &&
+              `, ${formatQuantity(limit.peak - Math.min(ripple.full, ripple.end) / 2, 'A')} where it is least`}
+            ; it burns {formatQuantity(limit.watts, 'W', 2)}.{' '}
+            <Button
+              size="small"
+              onClick={() =>
+                commit(`Limit ${stage.name} at ${formatQuantity(limit.least, 'A')}`, [
+                  {
+                    op: 'replace',
+                    path: [...path, 'parts', 'peakLimit'],
+                    value: Number(limit.least.toPrecision(3)),
+                  },
+                ])
+              }
+            >
+              Use the least
+            </Button>{' '}
+            For the present limit of {formatQuantity(parts.peakLimit, 'A')} take{' '}
+            {formatQuantity(senseResistor(sense.volts, sense.tolerance, 0.01, parts.peakLimit), 'Ω', 3)} at
+            most.
+          </p>
+          <h5>Soft start</h5>
+          <p className="tool-line">
+            In{' '}
+            <EditableQuantity
+              label="Start time"
+              value={start.seconds}
+              unit="s"
+              onCommit={between(1e-5, 10, 's', (v) => setStart({ ...start, seconds: v }))}
+            />{' '}
+            with{' '}
+            <EditableQuantity
+              label="Current of the soft-start pin"
+              value={start.amps}
+              unit="A"
+              onCommit={between(1e-8, 1e-3, 'A', (v) => setStart({ ...start, amps: v }))}
+            />{' '}
+            to{' '}
+            <EditableQuantity
+              label="Reference"
+              value={parts.divider?.reference ?? start.reference}
+              unit="V"
+              onCommit={between(0.05, 10, 'V', (v) => setStart({ ...start, reference: v }))}
+            />
+            :{' '}
+            {formatQuantity(
+              softStartCapacitor(start.amps, start.seconds, parts.divider?.reference ?? start.reference),
+              'F',
+              2,
+            )}
+            ; charging its own output takes{' '}
+            {formatQuantity(startCurrent(output, stage.outputVolts, start.seconds), 'A', 2)} meanwhile.
+          </p>
+        </>
+      )}
+      <h5>Programming resistor</h5>
+      <p className="tool-line">
+        I = K/R:{' '}
+        <EditableQuantity
+          label="Programming constant"
+          value={program.k}
+          unit="V"
+          onCommit={between(1, 1e5, 'V', (v) => setProgram({ ...program, k: v }))}
+        />{' '}
+        over{' '}
+        <EditableQuantity
+          label="Programming resistor"
+          value={program.ohms}
+          unit="Ω"
+          onCommit={between(1, 1e7, 'Ω', (v) => setProgram({ ...program, ohms: v }))}
+        />{' '}
+        sets {formatQuantity(programmedAmps(program.k, program.ohms), 'A')}.
+      </p>
+    </div>
+  );
+}
