@@ -4,10 +4,11 @@ import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { build as viteBuild } from 'vite';
-import { build, install, root } from './prepare.mjs';
+import { build, chromium, install, root } from './prepare.mjs';
 
 install();
 build();
+if (!chromium()) process.exit(1);
 
 // Bundled as the application is, so that no loader's helpers are measured.
 await viteBuild({
@@ -49,8 +50,8 @@ function output(command, args) {
 }
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
-const { fine, usual, plain, checks, endShift } = node;
-const { trips, frames } = browser;
+const { fine, usual, plain, checks, endShift, sizing } = node;
+const { trips, sizes, frames } = browser;
 const text = `# Benchmarks
 
 Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}; ${cpus().length} cores (${cpus()[0].model.trim()}), Node ${process.version}.
@@ -66,6 +67,11 @@ Medians after a warm-up. The design is the demo thread Tide-pool microscope: a m
 | its end against the finer run | ${(100 * endShift).toExponential(1)} % | |
 | energy ledger closes to | ${usual.closure.toExponential(1)} (${fine.closure.toExponential(1)} finer) | 1e-6 |
 | all checks of one run | ${ms(checks.ms)} | |
+| run-down of three switching stages, stated losses | ${ms(sizing.stated)} | |
+| the same with real parts | ${ms(sizing.parts)}, ${(sizing.parts / sizing.stated).toFixed(2)} × | ≤ 3 × |
+| sizing envelope of a four-switch stage over its run | ${ms(sizing.envelope)} | ≤ 10 ms |
+| its efficiency map, 60 × 60 points and the limit line | ${ms(sizing.map)} | ≤ 30 ms |
+| everything the Stage view asks the worker for, after an edit, median of ${sizes.count} | ${ms(sizes.median)} (worst ${ms(sizes.worst)}) | |
 | worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}, first of all ${ms(trips.first)}) | ≤ 100 ms |
 | frame while the needle is dragged, median of ${frames.count} | ${ms(frames.median)} (95 % ${ms(frames.p95)}, worst ${ms(frames.worst)}) | 16.7 ms |
 

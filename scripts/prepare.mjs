@@ -43,3 +43,23 @@ function newest(path) {
     .filter((name) => name !== 'dist' && name !== 'node_modules')
     .reduce((latest, name) => Math.max(latest, newest(join(path, name))), 0);
 }
+
+/** Whether Chromium is there for journeys, pictures and benchmarks: from Debian when we may install it, otherwise say what to do. */
+export function chromium() {
+  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(path)) return true;
+  if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
+    console.log('Installing Chromium …');
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit', env });
+    spawnSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    });
+  }
+  if (existsSync(path)) return true;
+  console.error(
+    'Chromium is needed here. Install it (Debian: sudo apt-get install chromium), or name one: CHROMIUM=/path/to/chromium',
+  );
+  return false;
+}

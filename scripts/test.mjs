@@ -3,7 +3,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, install, root } from './prepare.mjs';
+import { build, chromium, install, root } from './prepare.mjs';
 
 install();
 build();
@@ -32,26 +32,6 @@ function suite(name, command, args, env, file, read) {
   passed += count.passed;
   failed += count.failed;
   console.log(`${name}: ${count.passed} passed, ${count.failed} failed`);
-}
-
-/** Chromium for the journeys: from Debian when we may install it, otherwise say what to do. */
-function chromium() {
-  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
-  if (existsSync(path)) return true;
-  if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
-    console.log('Installing Chromium for the end-to-end tests …');
-    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-    spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit', env });
-    spawnSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env,
-    });
-  }
-  if (existsSync(path)) return true;
-  console.error(
-    'The end-to-end tests need Chromium. Install it (Debian: sudo apt-get install chromium), or name one: CHROMIUM=/path/to/chromium npm test',
-  );
-  return false;
 }
 
 check('type check', ['typecheck']);

@@ -46,6 +46,21 @@ const frames = await page.evaluate(() => {
   seen.going = false;
   return seen.frames.slice(2);
 });
+
+// Through the navigation, so that the same document stays loaded.
+await page.getByRole('link', { name: 'Lamp rail' }).click();
+await page.locator('.figures').waitFor();
+for (let k = 0; k < 10; k++) {
+  await page.getByRole('button', { name: /^Inductor, resistance.*Edit$/ }).click();
+  const input = page.getByRole('textbox', { name: /^Inductor, resistance/ });
+  await input.fill(`${60 + k}m`);
+  await input.press('Enter');
+  await page.locator('.answers:not(.stale)').waitFor();
+  await page.waitForTimeout(120);
+}
+const sizes = await page.evaluate(() =>
+  performance.getEntriesByName('mile-thread:size').map((e) => e.duration),
+);
 await browser.close();
 
 const at = (values: number[], share: number) =>
@@ -58,6 +73,7 @@ console.log(
       worst: Math.max(...trips.slice(2)),
       first: trips[0],
     },
+    sizes: { count: sizes.length - 2, median: at(sizes.slice(2), 0.5), worst: Math.max(...sizes.slice(2)) },
     frames: {
       count: frames.length,
       median: at(frames, 0.5),

@@ -21,6 +21,24 @@ export async function ready(page: Page): Promise<void> {
   await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
+/** A stage of a thread, sized. */
+export async function openStage(page: Page, thread: string, stage: string): Promise<void> {
+  await openThread(page, thread);
+  await page
+    .getByRole('navigation', { name: 'Views of this thread' })
+    .getByRole('link', { name: stage })
+    .click();
+  await stageReady(page);
+}
+
+/** The stage is sized, its map drawn, and the last change kept. */
+export async function stageReady(page: Page): Promise<void> {
+  await expect(page.locator('.stage-view .answers')).toBeVisible();
+  await expect(page.locator('.answers.stale')).toHaveCount(0);
+  await expect(page.locator('.map-plot .main-svg').first()).toBeAttached();
+  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
+}
+
 export function answer(page: Page, name: string): Locator {
   return page.locator(`[data-answer=${name}] b`);
 }

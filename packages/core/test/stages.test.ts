@@ -17,6 +17,7 @@ import { CellState } from '../src/solver/cellState.ts';
 import { nosePoint } from '../src/solver/nose.ts';
 import { Tree } from '../src/solver/tree.ts';
 import { bothWindow } from '../src/stages/buckBoost.ts';
+import { knee, oredRail, shockley } from '../src/stages/oring.ts';
 import { emptyPoint } from '../src/stages/point.ts';
 import { stageSolver } from '../src/stages/registry.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
@@ -145,6 +146,25 @@ describe('modes of converters', () => {
     expect(loss(10, 2).watts).toBeGreaterThan(loss(10, 1).watts);
     expect(loss(14, 1)).toEqual({ watts: loss(12, 1).watts, extended: true });
   });
+});
+
+describe('supplies that share a rail through diodes', () => {
+  for (const c of cases('t10_oring')) {
+    it(`${c.id}: ${c.description}`, () => {
+      const bent = c.id.startsWith('or-sh');
+      const each = [1, 2].map((k) =>
+        bent
+          ? shockley(input(c, `is${k}`), input(c, `n${k}`), input(c, 'rs'), input(c, 'temp'))
+          : knee(input(c, 'vf'), input(c, `r${k}`) + input(c, 'rd')),
+      );
+      const amps = input(c, 'i_load');
+      const r = oredRail([input(c, 'v1'), input(c, 'v2')], each, amps)!;
+      const [i1, i2] = r.amps as [number, number];
+      const drop = (i: number) => (bent ? 0 : input(c, 'vf') * i + input(c, 'rd') * i * i);
+      meets(c, { v_out: r.volts, i1, i2, share1: i1 / amps, p_diodes: drop(i1) + drop(i2) });
+      expect(oredRail([0.5, 0.5], each, 100)).toBeUndefined();
+    });
+  }
 });
 
 describe('conductors', () => {

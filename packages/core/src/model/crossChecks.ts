@@ -1,5 +1,6 @@
 import { describe, type Issue } from './issue.ts';
 import { isConverter, isRegulated, type Stage } from './kinds/registry.ts';
+import type { Inductor } from './parts.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
@@ -96,6 +97,15 @@ export function relationIssues(stage: Stage, path: string): Issue[] {
   if (divider && divider.reference >= stage.outputVolts) {
     const allowed = `less than the output (${stage.outputVolts} V)`;
     found.push(issue('range', `${path}.parts.divider.reference`, divider.reference, allowed));
+  }
+  for (const name of ['inductor', 'secondInductor'] as const) {
+    const part = (stage.parts as Partial<Record<typeof name, Inductor>> | undefined)?.[name];
+    if (!part?.coreLoss) continue;
+    for (const field of ['coreRipple', 'coreFrequency'] as const) {
+      if (part[field] !== undefined) continue;
+      const allowed = 'a value, since a core loss is stated: at which ripple and frequency?';
+      found.push(issue('missing', `${path}.parts.${name}.${field}`, undefined, allowed));
+    }
   }
   if (stage.loss.basis !== 'points') return found;
   stage.loss.points.forEach((p, n) => {

@@ -96,7 +96,7 @@ export function stageEnvelope(doc: ThreadDocument, run: RunResult, id: string): 
   const { data, count, stages, loads } = run.series;
   const stride = rowStride(stages, loads);
   const at = stageColumn(k);
-  const useful = run.usefulEnd.time;
+  const useful = sizedUntil(run);
   const snapshots: Snapshot[] = [];
   let last = 0;
   while (last + 1 < count && data[(last + 1) * stride]! < useful) last++;
@@ -147,11 +147,16 @@ export function stageEnvelope(doc: ThreadDocument, run: RunResult, id: string): 
     mostAmps,
     modes: modeShares(run, id),
     efficiency: into > 0 ? out / into : 0,
-    lost: run.ledger.entries
+    lost: (run.usefulEnd.time > 0 ? run.ledger : run.ledgerAtDead).entries
       .filter((e) => e.element === id)
       .map(({ mechanism, joules }) => ({ mechanism, joules })),
     heat: [...heat.values()],
   };
+}
+
+/** [s] Where a sizing ends: the useful end; of a run that is of no use from the start, the dead end. */
+export function sizedUntil(run: RunResult): number {
+  return run.usefulEnd.time > 0 ? run.usefulEnd.time : run.deadEnd.time;
 }
 
 /** Reads a stage's point from a row and works out the rest. */
@@ -231,7 +236,7 @@ function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] 
 }
 
 function modeShares(run: RunResult, id: string): Envelope['modes'] {
-  const useful = run.usefulEnd.time;
+  const useful = sizedUntil(run);
   const sum = new Map<Mode, number>();
   for (const m of run.stageModes[id] ?? []) {
     const span = Math.min(m.to, useful) - m.from;

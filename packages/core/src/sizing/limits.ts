@@ -7,6 +7,7 @@ import { mostHeat } from '../stages/converter.ts';
 import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
 import { partsLaw } from '../stages/switching.ts';
+import { sizedUntil } from './envelope.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -133,7 +134,7 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
   const stride = rowStride(stages, loads);
   const at = stageColumn(k);
   let last = 0;
-  while (last + 1 < count && data[(last + 1) * stride]! < run.usefulEnd.time) last++;
+  while (last + 1 < count && data[(last + 1) * stride]! < sizedUntil(run)) last++;
   const points: LimitPoint[] = [];
   for (let n = 0; n <= LOOKS; n++) {
     const row = Math.round((n * last) / LOOKS) * stride;

@@ -1,4 +1,17 @@
-import { demoThreads, findings, pchip, simulate } from '../../src/index.ts';
+import {
+  defaultBoost,
+  defaultBuck,
+  defaultBuckBoost,
+  demoThreads,
+  efficiencyMap,
+  findings,
+  partsFor,
+  pchip,
+  simulate,
+  stageEnvelope,
+  type StageParts,
+  type ThreadDocument,
+} from '../../src/index.ts';
 import { plainLoop } from './plainLoop.ts';
 
 /** [ms] median of single calls after a warm-up. */
@@ -12,7 +25,47 @@ function median(call: () => unknown, warm: number, count: number): number {
   return times[count >> 1]!;
 }
 
+// The figures of the run-down are those of stated losses; parts have their own lines below.
 const doc = demoThreads()[0]!;
+const lamp = doc.stages[0]!;
+if ('parts' in lamp && lamp.parts) lamp.parts.used = false;
+
+/** Three switching stages in a tree, with stated losses or with parts. */
+function three(parts: boolean): ThreadDocument {
+  const both = { ...defaultBuckBoost('lamp-rail', 'pack', 9), inputLimit: 10, outputLimit: 2 };
+  const buck = defaultBuck('camera-rail', 'pack', 5);
+  const boost = { ...defaultBoost('logic-rail', 'camera-rail', 12), rectifierVolts: 0 };
+  if (parts) {
+    both.parts = partsFor(both, { low: 7, high: 12.6 }, 0.55) as StageParts as NonNullable<typeof both.parts>;
+    buck.parts = partsFor(buck, { low: 7, high: 12.6 }, 0.8);
+    boost.parts = partsFor(boost, { low: 5, high: 5 }, 0.08);
+  }
+  const loads = doc.loads.map((l) => (l.from === 'logic-rail' ? { ...l, range: { min: 11, max: 13 } } : l));
+  return { ...doc, stages: [both, buck, boost], loads };
+}
+function sizing() {
+  const stated = three(false);
+  const real = three(true);
+  const realRun = simulate(real);
+  const range = { lowVolts: 7, highVolts: 13, leastAmps: 0.02, mostAmps: 2.2 };
+  // In turn, call by call: the machine's own ups and downs then meet both alike.
+  const times: [number[], number[]] = [[], []];
+  for (let k = 0; k < 301; k++) {
+    [stated, real].forEach((design, n) => {
+      const start = performance.now();
+      simulate(design);
+      if (k > 80) times[n]!.push(performance.now() - start);
+    });
+  }
+  const middle = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1]!;
+  return {
+    stated: middle(times[0]),
+    parts: middle(times[1]),
+    envelope: median(() => stageEnvelope(real, realRun, 'lamp-rail'), 40, 101),
+    map: median(() => efficiencyMap(real.stages[0]!, range, 60, 25), 20, 51),
+  };
+}
+
 const fine = { maxSocStep: 1 / 2000 };
 const run = simulate(doc, fine);
 const usual = simulate(doc);
@@ -34,6 +87,7 @@ console.log(
     },
     endShift: Math.abs(usual.usefulEnd.time - run.usefulEnd.time) / run.usefulEnd.time,
     plain: { ms: median(() => plainLoop(ocv, r0, steps), 300, 401) },
+    sizing: sizing(),
     checks: { ms: median(() => findings(doc, usual), 50, 101) },
   }),
 );

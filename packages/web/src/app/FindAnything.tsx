@@ -22,13 +22,24 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
   const threads = useLiveQuery(listThreads, []);
   const navigate = useNavigate();
   const [text, setText] = useState('');
-  const { select } = useSelection.getState();
+  /** Knots are on the path: go there first. */
+  const select = (knot: string) => {
+    void navigate(`/thread/${id}/path`);
+    useSelection.getState().select(knot);
+  };
   const { moveTo } = useNeedle.getState();
 
   const places: Place[] = [
     { value: 'pack', label: 'Cells and pack', go: () => select('pack') },
     { value: 'protection', label: 'Protection, fuse, leads, connectors', go: () => select('protection') },
     ...doc.stages.map((s) => ({ value: s.id, label: `Stage: ${s.name}`, go: () => select(s.id) })),
+    ...doc.stages
+      .filter((s) => s.kind !== 'direct')
+      .map((s) => ({
+        value: `size:${s.id}`,
+        label: `Parts of ${s.name}`,
+        go: () => void navigate(`/thread/${id}/stage/${s.id}`),
+      })),
     ...doc.loads.map((l) => ({ value: l.id, label: `Load: ${l.name}`, go: () => select(l.id) })),
     ...(data?.findings ?? []).map((f) => ({
       value: f.id,

@@ -10,6 +10,7 @@ import {
   findings,
   frequencyTrade,
   isConverter,
+  isRegulated,
   limitsOverRun,
   partsFor,
   pickInductors,
@@ -89,11 +90,13 @@ function answer<T>(work: () => T): Answer<T> {
 
 function mapRange(stage: Stage, { inputs, mostAmps }: Envelope): MapRange {
   const most = mostAmps > 0 ? mostAmps : 0.1;
-  const room = Math.max(0.3, 0.12 * (inputs.most - inputs.least));
-  void stage;
+  const fed = inputs.most > 0;
+  const least = fed ? inputs.least : isRegulated(stage) ? stage.minInput : 1;
+  const highest = fed ? inputs.most : stage.maxInput;
+  const room = Math.max(0.3, 0.12 * (highest - least));
   return {
-    lowVolts: Math.max(0.5, inputs.least - room),
-    highVolts: inputs.most + room,
+    lowVolts: Math.max(0.5, least - room),
+    highVolts: Math.max(1, highest + room),
     leastAmps: most / 30,
     mostAmps: most * 4,
   };

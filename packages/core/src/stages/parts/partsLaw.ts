@@ -11,7 +11,7 @@ const MODE = {
   boost: modeIndex('boost'),
   both: modeIndex('both'),
   simultaneous: modeIndex('both'),
-  sepic: modeIndex('boost'),
+  sepic: modeIndex('regulating'),
 } as const;
 
 /**

@@ -1,9 +1,10 @@
 import {
   DRAWS,
   formatQuantity,
-  isRegulated,
+  isConverter,
   Load,
   STAGE_KINDS,
+  usesParts,
   VoltRange,
   type Edit,
   type RunResult,
@@ -67,12 +68,18 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
         skip={['kind']}
         commit={commit}
       />
-      {'loss' in stage && (
+      {isConverter(stage) && usesParts(stage) && (
+        <div className="row">
+          <span>Loss from</span>
+          <b>its parts</b>
+        </div>
+      )}
+      {isConverter(stage) && !usesParts(stage) && (
         <LossRows
           loss={stage.loss}
           path={[...path, 'loss']}
           owner={stage.name}
-          outputVolts={isRegulated(stage) ? stage.outputVolts : 5}
+          outputVolts={stage.outputVolts}
           commit={commit}
         />
       )}

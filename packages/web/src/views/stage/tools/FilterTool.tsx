@@ -51,7 +51,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
       </div>
     );
   }
-  const db = (gain: number) => `${(20 * Math.log10(gain)).toFixed(0)} dB`;
+  const db = (gain: number) => `${(20 * Math.log10(gain)).toFixed(0).replace('-', '−')} dB`;
   const wound = toroidInductance(coil.al, coil.turns);
   const rings = data !== undefined && data.peak.gain > Math.SQRT2;
   return (
