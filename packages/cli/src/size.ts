@@ -45,10 +45,7 @@ function mostLine(doc: ThreadDocument, run: RunResult, stage: Stage): [string, s
 }
 
 function figures({ figures: list }: Envelope, stage: Stage): string[] {
-  if (list.length === 0) {
-    const why = isConverter(stage) ? 'no parts yet: add them in the Stage view' : 'this kind has no parts';
-    return [`  (${why})`];
-  }
+  const bare = isConverter(stage) && !stage.parts ? ['  (no parts yet: add them in the Stage view)'] : [];
   const row = (cells: string[]) =>
     `  ${cells[0]!.padEnd(26)} ${cells
       .slice(1)
@@ -56,6 +53,7 @@ function figures({ figures: list }: Envelope, stage: Stage): string[] {
       .join(' ')}`;
   return [
     'over the run',
+    ...bare,
     row(['', 'full', 'end', 'worst', 'at', 'rating', 'room']),
     ...list.map((f) =>
       row([

@@ -163,7 +163,7 @@ export function sizedUntil(run: RunResult): number {
 function snapshotReader(doc: ThreadDocument, stage: Stage) {
   const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
   const law = isConverter(stage) && stage.parts ? partsLaw(stage) : undefined;
-  const defs = isConverter(stage) ? figuresOf(stage) : [];
+  const defs = figuresOf(stage);
   const solve = stageSolver(stage, air);
   const point = emptyPoint();
   return (data: Float64Array, at: number, time: number) => {
@@ -189,7 +189,9 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
       iin,
       mode,
       losses,
-      values: defs.map((d) => (stress ? d.read(stress) : NaN)),
+      values: defs.map((d) =>
+        vout > 0 ? d.read({ vin, vout, iin, iout, air, ...(stress ? { stress } : {}) }) : NaN,
+      ),
       ...(stress && law
         ? { period: shapeOf(stress, law.period.share, law.period.current, law.period.phases) }
         : {}),
@@ -212,7 +214,6 @@ function shapeOf(s: Stress, share: Float64Array, current: Float64Array, phases: 
 }
 
 function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] {
-  if (!isConverter(stage)) return [];
   return figuresOf(stage).flatMap(({ read, ...def }, n): Figure[] => {
     void read;
     const seen = snapshots.filter((s) => !Number.isNaN(s.values[n]));

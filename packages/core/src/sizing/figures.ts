@@ -1,6 +1,9 @@
-import type { Converter } from '../model/kinds/registry.ts';
+import { isConverter, type Converter, type Stage } from '../model/kinds/registry.ts';
+import type { LinearStage } from '../model/kinds/linear.ts';
 import type { Capacitor, Inductor, Rectifier, Switch } from '../model/parts.ts';
+import { limitsOf } from '../stages/limits.ts';
 import type { Stress, WayStress } from '../stages/parts/stress.ts';
+import { junction } from './thermal.ts';
 
 /** One line of the sizing table: what a part carries, and what it may. */
 export interface FigureDef {
@@ -15,7 +18,21 @@ export interface FigureDef {
   /** names the rating: “saturates”, “limit” */
   ratingWord?: string;
   floor?: boolean;
-  read(s: Stress): number;
+  /** NaN where the stage does not work in a way that has it */
+  read(at: Reading): number;
+}
+
+/** A stage at one operating point. */
+export interface Reading {
+  /** [V] [A] */
+  vin: number;
+  vout: number;
+  iin: number;
+  iout: number;
+  /** of stages with parts while they switch */
+  stress?: Stress;
+  /** [°C] usual air */
+  air: number;
 }
 
 export type PartId =
@@ -30,13 +47,70 @@ export type PartId =
   | 'inputCapacitor'
   | 'outputCapacitor'
   | 'couplingCapacitor'
-  | 'controller';
+  | 'controller'
+  | 'pass';
 
-/** The lines of a stage's table, in the order of the current. */
-export function figuresOf(stage: Converter): FigureDef[] {
+/** The lines of a stage's table: its parts in the order of the current, then its two sides. */
+export function figuresOf(stage: Stage): FigureDef[] {
+  const own = isConverter(stage) ? partFigures(stage) : stage.kind === 'linear' ? linearFigures(stage) : [];
+  const { output, input, maxInput } = limitsOf(stage);
+  const side: FigureDef['part'] = stage.kind === 'linear' || stage.kind === 'direct' ? 'pass' : 'controller';
+  return [
+    ...own,
+    {
+      id: 'outputAmps',
+      label: 'Output current',
+      part: side,
+      unit: 'A',
+      ...(output < Infinity ? rated(output, 'limit') : {}),
+      read: ({ iout }) => iout,
+    },
+    {
+      id: 'inputAmps',
+      label: 'Input current',
+      part: side,
+      unit: 'A',
+      ...(input < Infinity && own.length === 0 ? rated(input, 'limit') : {}),
+      read: ({ iin }) => iin,
+    },
+    {
+      id: 'inputVolts',
+      label: 'Input volts',
+      part: side,
+      unit: 'V',
+      ...rated(maxInput, 'most'),
+      read: ({ vin }) => vin,
+    },
+  ];
+}
+
+function linearFigures(stage: LinearStage): FigureDef[] {
+  const watts = ({ vin, vout, iin, iout }: Reading) => vin * iin - vout * iout;
+  return [
+    {
+      id: 'headroom',
+      label: 'Headroom, above the dropout',
+      part: 'pass',
+      unit: 'V',
+      floor: true,
+      read: ({ vin, iout }) => vin - stage.outputVolts - stage.dropoutVolts - stage.dropoutResistance * iout,
+    },
+    { id: 'dissipation', label: 'Turns into heat', part: 'pass', unit: 'W', read: watts },
+    {
+      id: 'junction',
+      label: 'Junction, usual air',
+      part: 'pass',
+      unit: '°C',
+      ...rated(stage.maxJunction, 'limit'),
+      read: (at) => junction(at.air, stage.thermalResistance, watts(at)),
+    },
+  ];
+}
+
+function partFigures(stage: Converter): FigureDef[] {
   const { parts } = stage;
   if (!parts) return [];
-  const list: FigureDef[] = [
+  const list: PartFigure[] = [
     ...winding('inductor', 'Inductor', parts.inductor, (s) => s.inductor),
     {
       id: 'peakLimit',
@@ -108,7 +182,12 @@ export function figuresOf(stage: Converter): FigureDef[] {
       read: (s) => 100 * s.duty,
     },
   );
-  return list;
+  return list.map(({ read, ...def }) => ({ ...def, read: ({ stress }) => (stress ? read(stress) : NaN) }));
+}
+
+/** A line that needs the period. */
+interface PartFigure extends Omit<FigureDef, 'read'> {
+  read(s: Stress): number;
 }
 
 function rated(rating: number | undefined, ratingWord: string) {
@@ -120,7 +199,7 @@ function winding(
   name: string,
   inductor: Inductor,
   of: (s: Stress) => Stress['inductor'],
-): FigureDef[] {
+): PartFigure[] {
   return [
     {
       id: `${part}Peak`,
@@ -147,7 +226,7 @@ function conductor(
   name: string,
   model: Rectifier | Switch,
   of: (s: Stress) => WayStress,
-): FigureDef[] {
+): PartFigure[] {
   const diode = model.type === 'diode';
   return [
     {
@@ -169,7 +248,7 @@ function conductor(
   ];
 }
 
-function capacitorRms(part: PartId, name: string, model: Capacitor, read: (s: Stress) => number): FigureDef {
+function capacitorRms(part: PartId, name: string, model: Capacitor, read: (s: Stress) => number): PartFigure {
   const rating = model.rippleCurrent && model.rippleCurrent * model.count;
   return { id: `${part}Rms`, label: `${name}, RMS`, part, unit: 'A', ...rated(rating, 'rated'), read };
 }

@@ -72,7 +72,7 @@ export function schematic(kind: StageKind, diodes: Diodes): Schematic {
           : []),
       ],
       symbols: [{ part: 'pass', shape: 'pass', x: 340, y: TOP, vertical: false, name: '' }],
-      labels: [{ part: 'pass', x: 360, y: 92, align: 'left' }],
+      labels: [{ part: 'pass', x: 360, y: 118, align: 'left' }],
     };
   }
   const left = kind !== 'boost';

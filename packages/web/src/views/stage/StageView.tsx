@@ -119,11 +119,8 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
             selected={part}
             onSelect={select}
           />
-          {isConverter(stage) && !parts ? (
-            <FillParts {...{ stage, path, envelope, commit }} />
-          ) : (
-            <FigureTable {...{ envelope, instant, end }} selected={part} onSelect={select} />
-          )}
+          {isConverter(stage) && !parts && <FillParts {...{ stage, path, envelope, commit }} />}
+          <FigureTable {...{ envelope, instant, end }} selected={part} onSelect={select} />
           <WaveformPanel instant={instant} />
         </section>
         <section className="stage-right" aria-label="Efficiency, losses and tools">

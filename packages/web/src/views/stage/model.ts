@@ -105,6 +105,7 @@ export function figuresShown(figures: readonly Figure[], all: boolean): number[]
   const order = figures.map((_, k) => k);
   if (all) return order;
   const rated = order.filter((k) => figures[k]!.room !== undefined && !figures[k]!.id.endsWith('Volts'));
+  if (figures.length <= 8) return order;
   const tightest = [...rated].sort((a, b) => figures[a]!.room! - figures[b]!.room!).slice(0, 5);
   const always = order.filter((k) =>
     ['inductorPeak', 'inductorRipple', 'outputRipple'].includes(figures[k]!.id),
