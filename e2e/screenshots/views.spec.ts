@@ -20,6 +20,27 @@ test('path', async ({ page }) => {
   await page.screenshot({ path: `${FOLDER}path-stage-selected.png` });
 });
 
+test('stage', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await page
+    .getByRole('navigation', { name: 'Views of this thread' })
+    .getByRole('link', { name: 'Lamp rail' })
+    .click();
+  await expect(page.locator('.map-plot .main-svg').first()).toBeVisible();
+  const slider = page.getByRole('slider', { name: 'Needle' });
+  await slider.press('End');
+  for (let k = 0; k < 20; k++) await slider.press('ArrowLeft');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}stage.png` });
+  await page.getByRole('link', { name: 'Camera rail' }).click();
+  await page.getByRole('button', { name: 'Fill with parts' }).click();
+  await page.getByRole('tab', { name: 'Inductor' }).click();
+  await expect(page.locator('.lines-plot .main-svg').first()).toBeVisible();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}stage-buck.png` });
+});
+
 test('path on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/');

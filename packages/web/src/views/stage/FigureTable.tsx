@@ -94,6 +94,7 @@ function where(time: number, end: number): string {
 
 function Room({ room }: { room: number | undefined }) {
   if (room === undefined) return <span className="room none">–</span>;
+  if (Math.abs(room) < 0.005) return <span className="room-none">none</span>;
   const tone = room < 0 ? 'over' : room < 0.1 ? 'tight' : room < 0.2 ? 'little' : '';
   const words = room < 0 ? `${Math.round(-100 * room)} % over` : `${Math.round(100 * room)} %`;
   return (

@@ -54,7 +54,7 @@ export function StageAnswers({
         </em>
       </div>
       <div data-answer="most" className={short ? 'short' : ''}>
-        <small>Most it can give</small>
+        <small title="While it holds its volts, over the whole run">Most it can give</small>
         <b>{least ? formatQuantity(least.amps, 'A') : mostStated(stage)}</b>
         <em>
           {least

@@ -3,6 +3,8 @@ import { tracePath, waveforms } from '../../drawing/waveform.ts';
 
 const AREA = { x: 66, width: 596 };
 const CURRENT = { ...AREA, y: 14, height: 70 };
+/** between two nodes' lanes */
+const LANE = 22;
 const NODE = { ...AREA, y: 104, height: 34 };
 
 /** Inductor current and switch nodes, two periods at the needle, to scale. */
@@ -17,7 +19,7 @@ export function WaveformPanel({ instant }: { instant: Snapshot | undefined }) {
   const top = high + 0.08 * (high - floor);
   const most = Math.max(...nodes.flatMap((n) => n.trace.value));
   const y = (v: number) => CURRENT.y + CURRENT.height * (1 - (v - floor) / (top - floor || 1));
-  const height = NODE.y + nodes.length * (NODE.height + 12) + 16;
+  const height = NODE.y + nodes.length * (NODE.height + LANE) + 16;
   const levels = [...new Set([high, low])];
   return (
     <figure className="waveforms">
@@ -40,7 +42,7 @@ export function WaveformPanel({ instant }: { instant: Snapshot | undefined }) {
         {floor <= 0 && <path className="zero" d={`M${AREA.x} ${y(0)}h${AREA.width}`} />}
         <path className="trace current" d={tracePath(current, CURRENT, floor, top)} />
         {nodes.map((n, k) => {
-          const box = { ...NODE, y: NODE.y + k * (NODE.height + 12) };
+          const box = { ...NODE, y: NODE.y + k * (NODE.height + LANE) };
           return (
             <g key={n.name}>
               <text className="tick volts" x={AREA.x - 8} y={box.y + 5} textAnchor="end">
