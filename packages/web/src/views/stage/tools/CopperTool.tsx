@@ -3,7 +3,7 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { between } from './fields.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** Wire, board trace and fuse for the currents of this stage at their worst. */
 export function CopperTool({ doc, stage, sized, commit }: ToolProps) {

@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { QuietSelect } from '../../path/SelectRow.tsx';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 import { between } from './fields.ts';
 
 const SERIES: { value: SeriesName; label: string }[] = [

@@ -11,7 +11,7 @@ import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { between } from './fields.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** [Ω] of a stage that regulates, seen by the filter above its loop. Common practice, no source. */
 const SOURCE = 0.01;

@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { between } from './fields.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 const AIR_WORDS: Record<keyof Airs, string> = {
   coldest: 'coldest air',

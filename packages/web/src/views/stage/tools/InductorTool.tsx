@@ -6,7 +6,7 @@ import { COLOURS } from '../../../app/theme.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { between } from './fields.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** Inductors of the generic list that do it, and what another frequency would ask for. */
 export function InductorTool({ stage, path, sized, commit }: ToolProps) {

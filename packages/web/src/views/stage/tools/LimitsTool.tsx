@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { COLOURS } from '../../../app/theme.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** What the stage could give over the discharge, and what its seller and its chip say it can. */
 export function LimitsTool({ stage, path, sized, commit }: ToolProps) {

@@ -15,7 +15,7 @@ import {
 import { SelectRow } from '../../path/SelectRow.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { PART_WORDS } from '../SchematicPanel.tsx';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** Every figure of the part that is selected; the controller's while none is. */
 export function PartTool({ stage, path, part, commit }: ToolProps & { part: PartId }) {

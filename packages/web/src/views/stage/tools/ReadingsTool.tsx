@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { LossRows } from '../../path/LossRows.tsx';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** The stated loss: typed in, or a whole table pasted. */
 export function ReadingsTool(props: ToolProps) {

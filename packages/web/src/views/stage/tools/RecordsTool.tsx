@@ -21,7 +21,7 @@ import type { RecordRow } from '../../../storage/db.ts';
 import { keepRecords, removeRecord, watchRecords } from '../../../storage/records.ts';
 import { storageTrouble } from '../../../storage/threads.ts';
 import { useWorker } from '../../../workers/client.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {

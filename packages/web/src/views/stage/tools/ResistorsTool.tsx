@@ -15,7 +15,7 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { between } from './fields.ts';
-import type { ToolProps } from './Tools.tsx';
+import type { ToolProps } from './props.ts';
 
 /** Lock-out set to the pack, current limit, soft start, programming resistor. */
 export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {

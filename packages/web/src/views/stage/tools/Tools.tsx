@@ -1,26 +1,16 @@
-import { isConverter, type Edit, type PartId, type Stage, type ThreadDocument } from '@mile-thread/core';
+import { isConverter, type PartId } from '@mile-thread/core';
 import { Tabs } from 'antd';
-import type { Commit } from '../../../document/session.ts';
-import type { SizedThreadStage } from '../../../workers/client.ts';
 import { CopperTool } from './CopperTool.tsx';
 import { DividerTool } from './DividerTool.tsx';
 import { FilterTool } from './FilterTool.tsx';
 import { HeatTool } from './HeatTool.tsx';
 import { InductorTool } from './InductorTool.tsx';
 import { LimitsTool } from './LimitsTool.tsx';
+import type { ToolProps } from './props.ts';
 import { PartTool } from './PartTool.tsx';
 import { ReadingsTool } from './ReadingsTool.tsx';
 import { RecordsTool } from './RecordsTool.tsx';
 import { ResistorsTool } from './ResistorsTool.tsx';
-
-export interface ToolProps {
-  doc: ThreadDocument;
-  stage: Stage;
-  /** of the stage in the document */
-  path: Edit['path'];
-  sized: SizedThreadStage;
-  commit: Commit;
-}
 
 interface Props extends ToolProps {
   part: PartId | undefined;
