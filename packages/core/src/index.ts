@@ -53,6 +53,7 @@ export * from './sizing/efficiencyMap.ts';
 export * from './sizing/trade.ts';
 export { limitsOverRun, mostOutputOverRun, type LimitedBy, type LimitPoint } from './sizing/limits.ts';
 export * from './sizing/worth.ts';
+export * from './sizing/inputs.ts';
 export { stageLibrary } from './sizing/library.ts';
 export type { PartId } from './sizing/figures.ts';
 export type { Switching } from './stages/parts/period.ts';

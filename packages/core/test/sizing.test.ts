@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { defaultBoost, defaultBuck, defaultLinear } from '../src/index.ts';
+import { inputCurve } from '../src/sizing/inputs.ts';
 import { awgArea, awgDiameter } from '../src/conductors/awg.ts';
 import { circularMils, fuseFor, onderdonk, preece } from '../src/conductors/fuse.ts';
 import { gaugeFor, traceFor } from '../src/conductors/trace.ts';
@@ -398,6 +400,32 @@ describe('output filter', () => {
       meets(c, { r0: d.characteristic, r_damp_opt: d.resistance, z_out_peak: d.peak });
     });
   }
+});
+
+describe('input volts over the load', () => {
+  it('a linear stage needs its dropout, a buck its duty, a boost passes through above its set volts', () => {
+    const linear = {
+      ...defaultLinear('s', 'pack', 3.3),
+      dropoutVolts: 0.2,
+      dropoutResistance: 0.5,
+      outputLimit: 9,
+      thermalResistance: 0,
+    };
+    const l = inputCurve(linear, 1, 25);
+    expect(l.least.at(-1)).toBeCloseTo(3.3 + 0.2 + 0.5, 4);
+    const buck = { ...defaultBuck('s', 'pack', 5), maxDuty: 0.9, dropoutResistance: 0.1 };
+    expect(inputCurve(buck, 1, 25).least.at(-1)).toBeCloseTo((5 + 0.1) / 0.9, 4);
+    const boost = {
+      ...defaultBoost('s', 'pack', 5),
+      rectifierVolts: 0.3,
+      passResistance: 0.1,
+      maxDuty: 0.8,
+      inputLimit: 50,
+    };
+    const b = inputCurve(boost, 1, 25);
+    expect(b.passesFrom!.at(-1)).toBeCloseTo(5 + 0.3 + 0.1, 4);
+    expect(b.least.at(-1)).toBeCloseTo((5 + 0.3) * (1 - 0.8), 4);
+  });
 });
 
 describe('wire, trace, fuse', () => {

@@ -8,11 +8,21 @@ interface Props {
   yUnit: string;
   lines: { name: string; y: number[]; colour: string; dash?: boolean }[];
   logX?: boolean;
+  /** whether the y axis begins at zero; it does where not said */
+  fromZero?: boolean;
   label: string;
 }
 
 /** A small chart of a few named lines; names stand at their right ends. */
-export const LinesPlot = memo(function LinesPlot({ x, xUnit, yUnit, lines, logX, label }: Props) {
+export const LinesPlot = memo(function LinesPlot({
+  x,
+  xUnit,
+  yUnit,
+  lines,
+  logX,
+  fromZero = true,
+  label,
+}: Props) {
   const holder = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const element = holder.current!;
@@ -50,7 +60,7 @@ export const LinesPlot = memo(function LinesPlot({ x, xUnit, yUnit, lines, logX,
             ...axis,
             ticksuffix: yUnit,
             exponentformat: 'SI',
-            rangemode: 'tozero',
+            rangemode: fromZero ? 'tozero' : 'normal',
             gridcolor: '#E4DDCC',
             showgrid: true,
             nticks: 5,
@@ -62,7 +72,7 @@ export const LinesPlot = memo(function LinesPlot({ x, xUnit, yUnit, lines, logX,
     return () => {
       gone = true;
     };
-  }, [x, xUnit, yUnit, lines, logX]);
+  }, [x, xUnit, yUnit, lines, logX, fromZero]);
   useEffect(() => {
     const element = holder.current!;
     return () => {

@@ -9,6 +9,7 @@ import {
   findDividers,
   findings,
   frequencyTrade,
+  inputCurve,
   isConverter,
   isRegulated,
   limitsOverRun,
@@ -28,6 +29,7 @@ import {
   type FilterPlace,
   type Finding,
   type InductorTask,
+  type InputCurve,
   type InputRange,
   type LimitPoint,
   type MapRange,
@@ -53,6 +55,8 @@ export interface SizedStage {
   envelope: Envelope;
   map: EfficiencyMap;
   limits: LimitPoint[];
+  /** input volts it needs over its load, up to twice what is asked */
+  needs: InputCurve;
   trade: TradePoint[];
   worth?: Worth;
 }
@@ -126,6 +130,7 @@ const api = {
         envelope,
         map: efficiencyMap(stage, mapRange(stage, envelope), MAP_SIZE, air),
         limits: limitsOverRun(doc, run, id),
+        needs: inputCurve(stage, 2 * Math.max(envelope.mostAmps, 0.01), air),
         trade,
         ...(worth ? { worth } : {}),
       };

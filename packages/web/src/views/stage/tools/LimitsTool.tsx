@@ -17,6 +17,20 @@ export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
     ],
     [limits],
   );
+  const { needs } = sized;
+  const inputLines = useMemo(
+    () => [
+      {
+        name: needs.passesFrom ? 'least input' : 'least input (dropout)',
+        y: needs.least,
+        colour: COLOURS.slateInk,
+      },
+      ...(needs.passesFrom
+        ? [{ name: 'passes through from', y: needs.passesFrom, colour: COLOURS.saffronInk, dash: true }]
+        : []),
+    ],
+    [needs],
+  );
   const reasons = [...new Set(limits.map((l) => l.by))];
   if (!isRegulated(stage)) return null;
   return (
@@ -36,6 +50,14 @@ export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
           </p>
         </>
       )}
+      <LinesPlot
+        x={needs.amps}
+        xUnit="A"
+        yUnit="V"
+        lines={inputLines}
+        fromZero={false}
+        label="Input volts needed over the load"
+      />
       {(['listing', 'chip'] as const).map((name) => {
         const set = stage[name];
         const words = name === 'listing' ? 'What the listing says' : 'What the chip’s data sheet says';

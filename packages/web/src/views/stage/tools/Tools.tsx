@@ -1,5 +1,6 @@
 import { isConverter, type PartId } from '@mile-thread/core';
 import { Tabs } from 'antd';
+import { CapacitorTool } from './CapacitorTool.tsx';
 import { CopperTool } from './CopperTool.tsx';
 import { DividerTool } from './DividerTool.tsx';
 import { FilterTool } from './FilterTool.tsx';
@@ -30,6 +31,7 @@ export function Tools({ part, open, onOpen, ...props }: Props) {
           { key: 'divider', label: 'Volts', children: <DividerTool {...props} /> },
           { key: 'part', label: 'Part', children: <PartTool {...props} part={part ?? 'controller'} /> },
           { key: 'inductor', label: 'Inductor', children: <InductorTool {...props} /> },
+          { key: 'capacitors', label: 'Capacitors', children: <CapacitorTool {...props} /> },
           { key: 'filter', label: 'Filter', children: <FilterTool {...props} /> },
         ]
       : []),

@@ -1,0 +1,55 @@
+import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { emptyPoint, MODES, type Mode } from '../stages/point.ts';
+import { stageSolver } from '../stages/registry.ts';
+
+/** Input volts a stage needs, over its load. */
+export interface InputCurve {
+  /** [A] */
+  amps: number[];
+  /** [V] least input that holds the set volts; NaN where none up to its maximum does */
+  least: number[];
+  /** [V] input from which a boost passes through; absent for other kinds */
+  passesFrom?: number[];
+}
+
+const HOLDS: readonly Mode[] = ['regulating', 'buck', 'boost', 'both'];
+
+/** Halvings of the volts looked at: far below a millivolt. */
+const HALVINGS = 24;
+
+/**
+ * Dropout of a buck and a linear stage, least input of a boost, over its load, from a stiff supply; and where a
+ * boost passes through. Found from the stage's own modes, whatever its depth.
+ * @param most [A] largest load looked at @param air [°C]
+ */
+export function inputCurve(stage: Stage, most: number, air: number, points = 21): InputCurve {
+  const amps = Array.from({ length: points }, (_, k) => Math.max(1e-4, (most * k) / (points - 1)));
+  if (!isRegulated(stage)) return { amps, least: amps.map(() => NaN) };
+  const solve = stageSolver(stage, air);
+  const point = emptyPoint();
+  const mode = (vin: number, i: number): Mode => {
+    solve(vin, () => i, point);
+    return MODES[point.mode]!;
+  };
+  const set = stage.outputVolts;
+  const boost = stage.kind === 'boost';
+  // A boost holds below the volts at which it passes through, everything else above some volts.
+  const top = boost ? set : Math.max(stage.maxInput, 1.01 * set);
+  const least = amps.map((i) => first(0.02 * set, top, (v) => HOLDS.includes(mode(v, i))));
+  if (!boost) return { amps, least };
+  const passesFrom = amps.map((i) => first(set, 1.5 * set + 3, (v) => mode(v, i) === 'passThrough'));
+  return { amps, least, passesFrom };
+}
+
+/** First volts in [low, high] from which on it is so; NaN where it is not so at `high`. */
+function first(low: number, high: number, so: (volts: number) => boolean): number {
+  if (!so(high)) return NaN;
+  let a = low;
+  let b = high;
+  for (let k = 0; k < HALVINGS; k++) {
+    const v = (a + b) / 2;
+    if (so(v)) b = v;
+    else a = v;
+  }
+  return b;
+}
