@@ -242,6 +242,11 @@ describe('a stage over a run', () => {
     const out = emptyPoint();
     stageSolver({ ...boost, parts: { ...boost.parts!, filter } } as Converter)(3.7, () => 1, out);
     expect(out.outputVolts).toBeCloseTo(4.9, 9);
+    const filtered = {
+      ...boost,
+      parts: { ...boost.parts!, filter: { ...filter, resistance: 0.02 } },
+    } as Converter;
+    expect(simulate({ ...doc, stages: [filtered] }).ledger.closure).toBeLessThan(1e-6);
   });
 
   it('the stricter of listing and chip counts, and the difference is a finding', () => {

@@ -46,7 +46,7 @@ export function bridgeNetlist(law: PartsLaw, point: NetlistPoint, title: string)
   const span = settling(bridge, point, period);
   const lines = [
     `* ${oneLine(title)}`,
-    `* ${p.switching}, duty ${num(p.duty)}, ${p.discontinuous ? 'discontinuous' : 'continuous'}; edges, gates and core are not in it`,
+    `* ${p.switching}, duty ${num(p.duty)}, ${p.discontinuous ? 'discontinuous' : 'continuous'}; stiff input; edges, gates, core and output filter are not in it`,
     `Vin in 0 DC ${num(point.vin)}`,
     ...gates(p, period),
     ...(sepic ? sepicPower(law, point) : bridgePower(law, point)),

@@ -1,7 +1,7 @@
 import { isConverter, type Converter, type Stage } from '../model/kinds/registry.ts';
 import type { LinearStage } from '../model/kinds/linear.ts';
 import type { Capacitor, Inductor, Rectifier, Switch } from '../model/parts.ts';
-import { limitsOf } from '../stages/limits.ts';
+import { limitsOf, peakLimitOf } from '../stages/limits.ts';
 import type { Stress, WayStress } from '../stages/parts/stress.ts';
 import { junction } from './thermal.ts';
 
@@ -117,7 +117,7 @@ function partFigures(stage: Converter): FigureDef[] {
       label: stage.kind === 'sepic' ? 'Switch, peak' : 'Peak against the limit',
       part: 'controller',
       unit: 'A',
-      rating: parts.peakLimit,
+      rating: peakLimitOf(stage),
       ratingWord: 'limit',
       read: (s) => (s.secondInductor ? s.ways.c.peak : s.inductor.peak),
     },

@@ -122,10 +122,10 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
   const stage = doc.stages[k];
   if (!stage || !isConverter(stage) || !stage.parts) return [];
   const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
-  const { peakLimit, inductor, integrated, thermalResistance, maxJunction } = stage.parts;
+  const { inductor, integrated, thermalResistance, maxJunction } = stage.parts;
   const law = partsLaw(stage);
   const bounds: Bounds = {
-    peak: peakLimit,
+    peak: law.bridge.peakLimit,
     saturation: inductor.saturationCurrent ?? Infinity,
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,

@@ -1,4 +1,4 @@
-import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { isRegulated, type Converter, type Stage } from '../model/kinds/registry.ts';
 import type { LimitSet } from '../model/parts.ts';
 
 /** The limits that count for a stage: the strictest of its own, its listing's and its chip's. */
@@ -36,4 +36,10 @@ export function limitsOf(stage: Stage): Limits {
     minInput: Math.max(stage.minInput, listing?.minInput ?? 0, chip?.minInput ?? 0),
     maxInput: Math.min(stage.maxInput, listing?.maxInput ?? Infinity, chip?.maxInput ?? Infinity),
   };
+}
+
+/** [A] peak of the inductor current a stage with parts stops at: its controller's, or less by listing or chip. */
+export function peakLimitOf(stage: Converter): number {
+  const { parts, listing, chip } = stage;
+  return Math.min(parts?.peakLimit ?? Infinity, listing?.inputAmps ?? Infinity, chip?.inputAmps ?? Infinity);
 }

@@ -44,6 +44,7 @@ export const LinesPlot = memo(function LinesPlot({
         data,
         {
           margin: { l: 52, r: 10, t: 22, b: 34 },
+          showlegend: true,
           legend: { orientation: 'h', x: 0, y: 1.02, yanchor: 'bottom', font: { size: 11.5 } },
           dragmode: false,
           hovermode: 'x unified',

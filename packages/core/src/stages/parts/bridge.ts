@@ -1,5 +1,6 @@
 import type { Converter } from '../../model/kinds/registry.ts';
 import type { Capacitor, Inductor, LightLoad, Rectifier, Switch } from '../../model/parts.ts';
+import { peakLimitOf } from '../limits.ts';
 
 /**
  * A switching stage as numbers. Buck, boost and four-switch are one bridge with four ways for the current:
@@ -114,7 +115,7 @@ export function bridgeOf(stage: Converter): Bridge {
     frequency,
     light: lightLoad(stage),
     pulsePeak: parts.pulsePeak ?? 0,
-    peakLimit: parts.peakLimit,
+    peakLimit: peakLimitOf(stage),
     leastBoost: parts.minOnTime * frequency,
     mostBuck: 1,
     mostBoost: 0,
