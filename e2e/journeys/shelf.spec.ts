@@ -64,8 +64,12 @@ test('export, delete with undo, delete, import: the same thread comes back', asy
 
 test('a broken file gets a message that says where, and the shelf stays as it was', async ({ page }) => {
   const dismiss = async () => {
-    await page.getByRole('button', { name: 'OK' }).click();
-    await expect(page.getByRole('dialog')).toHaveCount(0);
+    // A click while the dialog is still opening is swallowed by its animation.
+    await expect(async () => {
+      const ok = page.getByRole('button', { name: 'OK' });
+      if ((await ok.count()) > 0) await ok.click({ timeout: 1000 });
+      await expect(page.getByRole('dialog')).toHaveCount(0, { timeout: 1500 });
+    }).toPass({ timeout: 15_000 });
   };
   await openShelf(page);
   await importText(page, 'half.thread.json', '{"format":"mile-thread","version":1,"name":"Ha');
