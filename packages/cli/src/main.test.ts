@@ -67,9 +67,11 @@ describe('mile', () => {
     const circuit = mile(['netlist', path, '--stage', 'Camera rail']).stdout;
     expect(circuit).toMatch(/^\* Camera rail: .*\n[^]*\nL1 lx l2 .*\n[^]*\.tran .* uic\n\.end\n$/);
     expect(mile(['netlist', path, '--stage', 'logic-rail']).status).toBe(2);
-    const bare = join(folder, 'bare.thread.json');
-    writeFileSync(bare, encodeThread({ ...doc, stages: doc.stages.slice(1), loads: doc.loads.slice(1) }));
-    expect(mile(['netlist', bare]).stderr).toContain('no stage of this thread has parts');
+    const whole = mile(['netlist', file, '--at', 'end']).stdout;
+    expect(whole).toMatch(/^\* Tide-pool microscope: the path at \d+/);
+    expect(whole).toContain('.op\n.end\n');
+    expect(mile(['netlist', file, '--at', 'noon']).status).toBe(2);
+    expect(mile(['run', file, '--at', 'end']).status).toBe(2);
     expect(mile(['size', file, 'attic']).stderr).toContain('camera-rail (Camera rail)');
   });
 });

@@ -5,6 +5,7 @@ import {
   isConverter,
   issueSentence,
   parseThread,
+  pathNetlist,
   seriesCsv,
   simulate,
   stageEnvelope,
@@ -24,10 +25,12 @@ const USAGE = `mile: plan the power path from lithium cell to load
   mile run FILE [--json] [--csv OUT]   run the thread down and say how long it lasts
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
-  mile netlist FILE [--stage ID]       a SPICE netlist of a stage with parts, at the useful end
+  mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
+  mile netlist FILE --stage ID         a switched netlist of a stage with parts
   mile schema                          print the JSON Schema of a thread file
 
-STAGE and ID are a stage's id or name; without --stage the first one with parts.
+STAGE and ID are a stage's id or name. WHEN is hours into the run, or end, the useful end; 0 where not given
+for the path, end for a stage.
 FILE is NAME.thread.json, or - for standard input. OUT may be - for standard output.
 Exit: 0 need met and nothing fails, 1 need not met or something fails, 2 wrong use, 3 file cannot be read.
 `;
@@ -62,15 +65,18 @@ export async function main(args: string[]): Promise<number> {
   const words = { run: 0, check: 0, size: 1, netlist: 0 }[command as string];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
   if (values.csv !== undefined && command !== 'run') return fail('mile: --csv goes with run\n', EXIT.usage);
-  if (values.stage !== undefined && command !== 'netlist') {
-    return fail('mile: --stage goes with netlist\n', EXIT.usage);
+  for (const name of ['stage', 'at'] as const) {
+    if (values[name] === undefined || command === 'netlist') continue;
+    return fail(`mile: --${name} goes with netlist\n`, EXIT.usage);
   }
   if (values.json && command === 'netlist') return fail('mile: a netlist is no JSON\n', EXIT.usage);
   const doc = load(file);
   if (!doc) return EXIT.badFile;
   if (command === 'run') return run(doc, values);
   if (command === 'check') return check(doc, values.json ?? false);
-  return command === 'size' ? size(doc, rest[0]!, values.json ?? false) : netlist(doc, values.stage);
+  return command === 'size'
+    ? size(doc, rest[0]!, values.json ?? false)
+    : netlist(doc, values.stage, values.at);
 }
 
 function size(doc: ThreadDocument, name: string, json: boolean): number {
@@ -81,20 +87,24 @@ function size(doc: ThreadDocument, name: string, json: boolean): number {
   return EXIT.met;
 }
 
-function netlist(doc: ThreadDocument, name: string | undefined): number {
-  const stage =
-    name === undefined ? doc.stages.find((s) => isConverter(s) && s.parts) : stageNamed(doc, name);
-  if (!stage) {
-    return name === undefined ? fail('mile: no stage of this thread has parts\n', EXIT.usage) : EXIT.usage;
+function netlist(doc: ThreadDocument, name: string | undefined, when: string | undefined): number {
+  const result = simulate(doc);
+  const at = when ?? (name === undefined ? '0' : 'end');
+  const time = at === 'end' ? result.usefulEnd.time * (1 - 1e-9) : Number(at) * 3600;
+  if (!(time >= 0)) return fail(`mile: --at takes hours or end, not ${at}\n`, EXIT.usage);
+  if (name === undefined) {
+    process.stdout.write(pathNetlist(doc, result, time));
+    return EXIT.met;
   }
+  const stage = stageNamed(doc, name);
+  if (!stage) return EXIT.usage;
   if (!isConverter(stage) || !stage.parts) {
     return fail(`mile: ${stage.name} has no parts to draw a netlist of\n`, EXIT.usage);
   }
-  const last = stageEnvelope(doc, simulate(doc), stage.id)
-    .snapshots.filter((s) => s.period)
-    .at(-1);
-  if (!last) return fail(`mile: ${stage.name} never switches in this run\n`, EXIT.notMet);
-  process.stdout.write(stageNetlist(stage, last));
+  const switching = stageEnvelope(doc, result, stage.id).snapshots.filter((s) => s.period);
+  const point = switching.findLast((s) => s.time <= time) ?? switching[0];
+  if (!point) return fail(`mile: ${stage.name} never switches in this run\n`, EXIT.notMet);
+  process.stdout.write(stageNetlist(stage, point));
   return EXIT.met;
 }
 

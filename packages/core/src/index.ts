@@ -62,6 +62,7 @@ export { fuseFor } from './conductors/fuse.ts';
 export { gaugeFor, traceFor } from './conductors/trace.ts';
 export { seriesCsv } from './io/seriesCsv.ts';
 export * from './io/netlist.ts';
+export { pathNetlist } from './io/pathNetlist.ts';
 export * from './io/lossTable.ts';
 export * from './io/records.ts';
 export { demoThreads } from './demo/threads.ts';

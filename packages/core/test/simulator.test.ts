@@ -5,6 +5,14 @@ import {
   defaultBuck,
   defaultBuckBoost,
   defaultSepic,
+  demoThreads,
+  pathNetlist,
+  ROW,
+  rowAt,
+  rowStride,
+  simulate,
+  stageColumn,
+  STAGE_ROW,
   type Converter,
   type StageParts,
 } from '../src/index.ts';
@@ -180,6 +188,28 @@ const close = (what: string, got: number, wanted: number, share: number, floor =
   expect(Math.abs(got - wanted), `${what}: core ${wanted}, circuit ${got}`).toBeLessThanOrEqual(
     Math.max(share * Math.abs(got), floor),
   );
+
+describe('a whole path in a circuit simulator', () => {
+  it('every rail stands where the run has it: full, half way, at the end', { timeout: 60_000 }, async () => {
+    for (const doc of demoThreads()) {
+      const result = simulate(doc);
+      for (const share of [0, 0.5, 0.999]) {
+        const time = share * result.usefulEnd.time;
+        simulation.setNetList(pathNetlist(doc, result, time));
+        const op = await simulation.runSim();
+        expect(simulation.getError().filter((e) => /error|singular|abort/i.test(e))).toEqual([]);
+        const volts = (node: string) =>
+          (op.data as { name: string; values: number[] }[]).find((d) => d.name === `v(${node})`)!.values[0]!;
+        const at = rowAt(result.series, time) * rowStride(result.series.stages, result.series.loads);
+        const kept = result.series.data;
+        close('pack', volts('pack'), kept[at + ROW.packVolts]!, 1e-4);
+        doc.stages.forEach((_, k) => {
+          close(`stage ${k}`, volts(`s${k + 1}`), kept[at + stageColumn(k) + STAGE_ROW.outputVolts]!, 1e-4);
+        });
+      }
+    }
+  });
+});
 
 describe('netlists of stages in a circuit simulator', () => {
   for (const { name, stage: s, vin, vout, iout, discontinuous = false } of POINTS) {

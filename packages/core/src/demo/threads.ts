@@ -38,6 +38,7 @@ const lampCeramic = (count: number, biasShare: number): Capacitor => ({
 
 const LAMP_PARTS: FourSwitchParts = {
   used: true,
+  grade: 'typical',
   frequency: 600e3,
   lightLoad: 'emulation',
   peakLimit: 2.6,

@@ -1,3 +1,4 @@
+import { GRADES, type Grade } from './grade.ts';
 import { Choice, Flag, Part, PartOf, Quantity, Whole } from './fields.ts';
 
 /** Parts of a switching stage, as a schematic and its data sheets give them. All at working temperature. */
@@ -131,6 +132,8 @@ export class PartsBase {
     label: 'Run-down uses the parts',
   })
   used!: boolean;
+  @Choice(GRADES, 'Where the figures of the parts come from')
+  grade!: Grade;
   @Quantity('Hz', 1e3, 1e7, 'Switching frequency')
   frequency!: number;
   @Choice(

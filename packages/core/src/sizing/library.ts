@@ -133,7 +133,7 @@ function switching<C extends Converter>(
   quiescentCurrent: number,
 ): StageRecord {
   const bare: C = { ...base, loss: { ...base.loss, quiescentCurrent } };
-  const parts: StageParts = { ...partsFor(bare, range, iout, frequency), used: false };
+  const parts: StageParts = { ...partsFor(bare, range, iout, frequency), used: false, grade: 'typical' };
   const stage = { ...bare, parts } as C;
   return record(name, notes, {
     ...stage,

@@ -83,6 +83,7 @@ export function partsFor(stage: Converter, range: InputRange, iout: number, freq
   const high = Math.max(range.high, kind === 'buck' ? range.high : vout) + (kind === 'sepic' ? vout : 0);
   const common = {
     used: true,
+    grade: 'assumed',
     frequency,
     lightLoad: rectifier > 0 ? 'emulation' : 'pulses',
     pulsePeak: two(0.25 * peak),

@@ -1,5 +1,7 @@
 import { socFromVoltage } from '../cells/socFromVoltage.ts';
 import { worse, type Grade } from '../model/grade.ts';
+import { isConverter } from '../model/kinds/registry.ts';
+import { usesParts } from '../stages/switching.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import type { PackSource } from '../pack/source.ts';
 import { MODES } from '../stages/point.ts';
@@ -96,7 +98,8 @@ function grades(doc: ThreadDocument, extended: Set<string>) {
   if (doc.pack.protection) from.push({ element: 'protection', grade: doc.pack.protection.grade });
   for (const s of doc.stages) {
     // Beyond its readings a table is a guess, whatever its readings were.
-    from.push({ element: s.id, grade: extended.has(s.id) ? worse(s.grade, 'typical') : s.grade });
+    const own = isConverter(s) && usesParts(s) ? worse(s.grade, s.parts!.grade) : s.grade;
+    from.push({ element: s.id, grade: extended.has(s.id) ? worse(own, 'typical') : own });
   }
   for (const l of doc.loads) from.push({ element: l.id, grade: l.grade });
   const grade = from.reduce<Grade>((g, f) => worse(g, f.grade), 'measured');
