@@ -17,8 +17,10 @@ test('size a boost from nothing to real parts, and see the run-down change', asy
 
   // A worse winding costs efficiency at once; the change can be taken back.
   const good = await answer(page, 'efficiency').textContent();
+  const lasts = await answer(page, 'lasts').textContent();
   await typeOver(page, 'Inductor, resistance', '180m');
   await expect(answer(page, 'efficiency')).not.toHaveText(good!);
+  await expect(answer(page, 'lasts')).not.toHaveText(lasts!);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(answer(page, 'efficiency')).toHaveText(good!);
 
@@ -136,6 +138,14 @@ test('needle, netlist, records, keyboard; nothing serious by axe', async ({ page
     .setInputFiles({ name: csv.name, mimeType: 'text/csv', buffer: Buffer.from(csv.text) });
   await own.getByRole('button', { name: 'Use Lamp rail as built' }).click();
   await stageReady(page);
+
+  // Number keys go through the views, [ and ] through the stages.
+  await page.locator('.stage-head h2').click();
+  await page.keyboard.press(']');
+  await expect(page.locator('.stage-head h2')).toContainText('Camera rail');
+  await page.keyboard.press('2');
+  await stageReady(page);
+  await expect(page.locator('.stage-head h2')).toContainText('Lamp rail');
 
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);

@@ -46,6 +46,7 @@ export async function main(args: string[]): Promise<number> {
         json: { type: 'boolean' },
         csv: { type: 'string' },
         stage: { type: 'string' },
+        at: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });

@@ -1,11 +1,14 @@
 import fc from 'fast-check';
 import {
   CELL_LIBRARY,
+  isConverter,
+  partsFor,
   STAGE_KINDS,
   type Load,
   type Loss,
   type Stage,
   type StageKind,
+  type StageParts,
   type ThreadDocument,
 } from '../src/index.ts';
 import { thread } from './build.ts';
@@ -67,6 +70,8 @@ export const anyThread: fc.Arbitrary<ThreadDocument> = fc
         loss,
         minInput: part(0.5, 6),
         limit: part(0.2, 6),
+        real: fc.boolean(),
+        filtered: fc.boolean(),
       }),
       { maxLength: 6 },
     ),
@@ -91,7 +96,10 @@ export const anyThread: fc.Arbitrary<ThreadDocument> = fc
       if ('minInput' in made) made.minInput = Math.min(s.minInput, made.maxInput - 1);
       if ('inputLimit' in made) made.inputLimit = s.limit;
       else if ('outputLimit' in made) made.outputLimit = s.limit;
-      return made;
+      if (!isConverter(made) || !s.real) return made;
+      const parts = partsFor(made, { low: 0.7 * s.volts, high: 1.4 * s.volts }, s.limit / 2) as StageParts;
+      if (s.filtered) parts.filter = { inductance: 1e-6, resistance: 0.03, capacitance: 1e-5, esr: 0.01 };
+      return JSON.parse(JSON.stringify({ ...made, parts })) as Stage;
     });
     const loads = r.loads.map((l, k): Load => {
       const value = l.draw === 'power' ? l.amps * 4 : l.draw === 'current' ? l.amps : 4 / l.amps;

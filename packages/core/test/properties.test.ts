@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CELL_LIBRARY, decodeThread, defaultBuckBoost, simulate, type RunResult } from '../src/index.ts';
+import {
+  CELL_LIBRARY,
+  decodeThread,
+  defaultBuckBoost,
+  efficiencyMap,
+  findings,
+  inputCurve,
+  limitsOverRun,
+  simulate,
+  stageEnvelope,
+  type RunResult,
+} from '../src/index.ts';
 import { anyThread } from './arbitrary.ts';
 import { load, seriesOhms, thread } from './build.ts';
 
@@ -13,6 +24,31 @@ function numbers(value: unknown): number[] {
 }
 
 const usable = (run: RunResult) => run.ledger.usable;
+
+describe('sizing of any design', () => {
+  it('120 random designs: every stage is sized, checked and mapped without a fault', () => {
+    fc.assert(
+      fc.property(anyThread, (doc) => {
+        const run = simulate(doc);
+        expect(numbers(findings(doc, run)).some(Number.isNaN)).toBe(false);
+        for (const stage of doc.stages) {
+          const { figures, snapshots, heat, lost, efficiency } = stageEnvelope(doc, run, stage.id);
+          expect(numbers({ figures, heat, lost }).some(Number.isNaN)).toBe(false);
+          expect(efficiency).toBeGreaterThanOrEqual(0);
+          expect(efficiency).toBeLessThanOrEqual(1 + 1e-9);
+          expect(snapshots.length).toBeGreaterThan(0);
+          for (const l of limitsOverRun(doc, run, stage.id)) expect(l.amps).toBeGreaterThanOrEqual(0);
+          const range = { lowVolts: 1, highVolts: 20, leastAmps: 0.01, mostAmps: 5 };
+          for (const e of efficiencyMap(stage, range, 8, 25).efficiency.flat()) {
+            if (!Number.isNaN(e)) expect(e).toBeLessThanOrEqual(1 + 1e-9);
+          }
+          inputCurve(stage, 2, 25, 5);
+        }
+      }),
+      { numRuns: 120, seed: 8 },
+    );
+  });
+});
 
 describe('laws of any run', () => {
   it('600 random designs: the ledger closes to 1e-6, nothing is NaN, every run ends, time never turns back', () => {

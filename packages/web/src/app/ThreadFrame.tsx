@@ -13,6 +13,7 @@ import { fileName, saveFile } from './files.ts';
 import { FindAnything } from './FindAnything.tsx';
 import { KeyHelp } from './KeyHelp.tsx';
 import { useImport } from './useImport.tsx';
+import { keyIsTaken } from './useNeedleKeys.ts';
 
 const SessionContext = createContext<SessionStore | undefined>(undefined);
 
@@ -72,6 +73,7 @@ function OpenThread({ id }: { id: string }) {
 function Frame({ store }: { store: SessionStore }) {
   const { doc, save, head, history, takenOver, id } = store();
   const { message } = AntApp.useApp();
+  const navigate = useNavigate();
   const [help, setHelp] = useState(false);
   const [finding, setFinding] = useState(false);
   useImport();
@@ -106,10 +108,14 @@ function Frame({ store }: { store: SessionStore }) {
         setFinding(true);
       }
       if (event.key === '?' && !typing) setHelp(true);
+      if (/^[1-9]$/.test(event.key) && !keyIsTaken(event)) {
+        const place = placesOf(store.getState().doc)[Number(event.key) - 1];
+        if (place) void navigate(place.to, { relative: 'route' });
+      }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [store, message]);
+  }, [store, message, navigate]);
 
   const undoLabel = history.find((r) => r.number === head)?.label;
   const redoLabel = history.find((r) => r.number === head + 1)?.label;
@@ -179,18 +185,23 @@ function Frame({ store }: { store: SessionStore }) {
   );
 }
 
-/** The views of a thread: its path, and each of its stages. */
+/** The views of a thread: its path, and each of its stages. Keys 1 to 9 go there. */
+function placesOf(doc: ThreadDocument): { to: string; name: string; letter?: string }[] {
+  const stages = doc.stages.filter((s) => s.kind !== 'direct');
+  return [
+    { to: 'path', name: 'Path' },
+    ...stages.map((s) => ({ to: `stage/${s.id}`, name: s.name, letter: stageLetter(doc, s.id) })),
+  ];
+}
+
 function Places({ doc }: { doc: ThreadDocument }) {
   return (
     <nav className="places" aria-label="Views of this thread">
-      <NavLink to="path">Path</NavLink>
-      {doc.stages
-        .filter((s) => s.kind !== 'direct')
-        .map((s) => (
-          <NavLink key={s.id} to={`stage/${s.id}`} className="place-stage">
-            <b>{stageLetter(doc, s.id)}</b> {s.name}
-          </NavLink>
-        ))}
+      {placesOf(doc).map(({ to, name, letter }) => (
+        <NavLink key={to} to={to}>
+          {letter && <b>{letter}</b>} {name}
+        </NavLink>
+      ))}
     </nav>
   );
 }

@@ -14,6 +14,7 @@ import {
   isRegulated,
   limitsOverRun,
   partsFor,
+  pathNetlist,
   pickInductors,
   readLossTable,
   simulate,
@@ -52,6 +53,8 @@ export interface Computed {
 
 /** Everything the Stage view shows of a stage over its run. */
 export interface SizedStage {
+  /** [s] how long the thread lasts */
+  lasts: number;
   envelope: Envelope;
   map: EfficiencyMap;
   limits: LimitPoint[];
@@ -127,6 +130,7 @@ const api = {
       const trade = isConverter(stage) && works ? frequencyTrade(stage, range, envelope.mostAmps) : [];
       const worth = bestImprovement(doc, id, run.usefulEnd.time);
       return {
+        lasts: run.usefulEnd.time,
         envelope,
         map: efficiencyMap(stage, mapRange(stage, envelope), MAP_SIZE, air),
         limits: limitsOverRun(doc, run, id),
@@ -175,6 +179,10 @@ const api = {
   },
   netlist(stage: Converter, point: NetlistPoint): Answer<string> {
     return answer(() => stageNetlist(stage, point));
+  },
+  /** The path at an instant, as a circuit. */
+  pathNetlist(doc: ThreadDocument, time: number): Answer<string> {
+    return answer(() => pathNetlist(doc, simulate(doc), time));
   },
   lossTable(rows: string[][], outputVolts: number) {
     return answer(() => readLossTable(rows, outputVolts));

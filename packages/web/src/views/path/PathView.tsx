@@ -1,6 +1,7 @@
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
-import { App as AntApp, Alert, Spin } from 'antd';
+import { App as AntApp, Alert, Button, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { fileName, saveFile } from '../../app/files.ts';
 import { useSession } from '../../app/ThreadFrame.tsx';
 import { keyIsTaken, useNeedleKeys } from '../../app/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
@@ -9,7 +10,7 @@ import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
 import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
-import { useComputed } from '../../workers/client.ts';
+import { useComputed, valueOf, worker } from '../../workers/client.ts';
 import { Answers } from './Answers.tsx';
 import { Findings } from './Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
@@ -123,6 +124,14 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
     if (commit(what === 'load' ? 'Add a load' : `Add a ${what} stage`, edits).length === 0) setPicked(id);
   };
+  const netlist = async () => {
+    try {
+      const text = valueOf(await worker().pathNetlist(doc, useNeedle.getState().time));
+      saveFile(fileName(doc.name, 'cir'), text, 'text/plain');
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
   useNeedleKeys();
   useKnotKeys(doc, selected, setPicked);
 
@@ -149,6 +158,14 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
           <header>
             <h4>Pack voltage over the run</h4>
             <span>drag the needle, or ← → with Shift for ten steps</span>
+            <Button
+              size="small"
+              className="netlist"
+              title="The path at the needle as a SPICE circuit"
+              onClick={() => void netlist()}
+            >
+              Netlist
+            </Button>
           </header>
           <div className="run-area">
             <RunPlot

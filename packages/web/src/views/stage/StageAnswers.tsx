@@ -5,22 +5,21 @@ import {
   isRegulated,
   SECONDS_PER_HOUR,
   usesParts,
+  type Converter,
   type Stage,
 } from '@mile-thread/core';
 import type { SizedThreadStage } from '../../workers/client.ts';
 import { MODE_WORD } from '../path/words.ts';
 import { shares, worthWords } from './model.ts';
 
-/** The strip above the Stage view: where it works, how well, how hot, how much it could give, what would help. */
-export function StageAnswers({
-  stage,
-  sized,
-  stale,
-}: {
+interface Props {
   stage: Stage;
   sized: SizedThreadStage;
   stale: boolean;
-}) {
+}
+
+/** The strip above the Stage view: where it works, how well, how hot, how much it could give, what would help. */
+export function StageAnswers({ stage, sized, stale }: Props) {
   const { envelope, limits, worth } = sized;
   const { inputs, modes, efficiency, heat } = envelope;
   const usual = heat.find((h) => h.air === 'usual');
@@ -28,18 +27,34 @@ export function StageAnswers({
   const short = least !== undefined && least.amps < envelope.mostAmps * 0.999;
   const hot = usual?.limit !== undefined && usual.celsius > usual.limit - 15;
   const works = inputs.most > 0 && inputs.least < Infinity;
+  const hours = sized.lasts / SECONDS_PER_HOUR;
+  const need = sized.doc.need.hours;
+  const met = hours >= need;
+  const soft = isConverter(stage) && usesParts(stage) && ['claimed', 'assumed'].includes(stage.parts!.grade);
   return (
     <section
       className={`answers ${stale ? 'stale' : ''}`}
       aria-label="Answers on this stage"
       aria-live="polite"
     >
+      <div data-answer="lasts" className={met ? 'met' : 'short'}>
+        <small>The thread lasts</small>
+        <b>{formatDuration(hours)}</b>
+        <em>
+          {met ? '✓' : '✕'} need {formatDuration(need)}
+          {worth && worth.seconds > 1 && (
+            <span data-answer="worth">
+              ; +{formatDuration(worth.seconds / SECONDS_PER_HOUR)} {worthWords(worth)}
+            </span>
+          )}
+        </em>
+      </div>
       <div data-answer="works">
         <small>Works from</small>
         <b>{works ? `${volts(inputs.first)} – ${formatQuantity(inputs.last, 'V')}` : '–'}</b>
         <em>{shares(modes.map((m) => ({ word: MODE_WORD[m.mode].word, share: m.share }))) || 'nothing'}</em>
       </div>
-      <div data-answer="efficiency">
+      <div data-answer="efficiency" className={soft ? 'soft-figure' : ''}>
         <small>Mean efficiency</small>
         <b>{efficiency > 0 ? `${(100 * efficiency).toFixed(1)} %` : '–'}</b>
         <em>{compare(stage)}</em>
@@ -62,13 +77,6 @@ export function StageAnswers({
             : `asked ${formatQuantity(envelope.mostAmps, 'A')}`}
         </em>
       </div>
-      {worth && worth.seconds > 1 && (
-        <div data-answer="worth" className="met">
-          <small>Worth to the run</small>
-          <b>+{formatDuration(worth.seconds / SECONDS_PER_HOUR)}</b>
-          <em>{worthWords(worth)}</em>
-        </div>
-      )}
     </section>
   );
 }
@@ -79,14 +87,20 @@ function mostStated(stage: Stage): string {
   return isRegulated(stage) && stage.outputLimit !== undefined ? formatQuantity(stage.outputLimit, 'A') : '–';
 }
 
+/** “from its parts”, and how sure those are. */
+function partWords(stage: Converter): string {
+  const { grade } = stage.parts!;
+  return grade === 'measured' || grade === 'published' ? 'from its parts' : `from ${grade} parts`;
+}
+
 /** What else is known of its efficiency. */
 function compare(stage: Stage): string {
   if (!isConverter(stage)) return '';
   const { loss } = stage;
   if (loss.basis === 'efficiency') {
     const stated = `${Number((100 * loss.efficiency).toFixed(1))} %`;
-    return usesParts(stage) ? `from its parts; stated ${stated}` : `from the ${stated} stated`;
+    return usesParts(stage) ? `${partWords(stage)}; stated ${stated}` : `from the ${stated} stated`;
   }
   const other = loss.basis === 'points' ? 'readings' : 'loss polynomial';
-  return usesParts(stage) ? `from its parts, not the ${other}` : `from the ${other}`;
+  return usesParts(stage) ? `${partWords(stage)}, not the ${other}` : `from the ${other}`;
 }

@@ -13,10 +13,10 @@ import {
 } from '@mile-thread/core';
 import { Alert, App as AntApp, Button, Slider, Spin } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { fileName, saveFile } from '../../app/files.ts';
 import { useSession } from '../../app/ThreadFrame.tsx';
-import { useNeedleKeys } from '../../app/useNeedleKeys.ts';
+import { keyIsTaken, useNeedleKeys } from '../../app/useNeedleKeys.ts';
 import { EfficiencyPlot } from '../../charts/EfficiencyPlot.tsx';
 import { stageLetter } from '../../document/commands.ts';
 import { useNeedle } from '../../document/view.ts';
@@ -77,6 +77,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   const end = envelope.snapshots.at(-1)?.time ?? 0;
   useEffect(() => setEnd(Math.max(end, 1)), [end, setEnd]);
   useNeedleKeys();
+  useStageKeys(doc, stage.id);
   const instant = useMemo(() => instantOf(envelope, time), [envelope, time]);
   const index = doc.stages.findIndex((s) => s.id === stage.id);
   const path = ['stages', index];
@@ -157,6 +158,24 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
       )}
     </div>
   );
+}
+
+/** [ and ] go through the stages. */
+function useStageKeys(doc: ThreadDocument, id: string) {
+  const navigate = useNavigate();
+  useEffect(() => {
+    const order = doc.stages.filter((s) => s.kind !== 'direct').map((s) => s.id);
+    const onKey = (event: KeyboardEvent) => {
+      if (keyIsTaken(event)) return;
+      const step = { '[': -1, ']': 1 }[event.key];
+      if (step === undefined || order.length === 0) return;
+      const next = order[(order.indexOf(id) + step + order.length) % order.length]!;
+      void navigate(`../stage/${next}`);
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [doc, id, navigate]);
 }
 
 /** The needle of this view: the same instant as on the path. */

@@ -137,13 +137,13 @@ export function deed(stage: Stage, s: Snapshot): string {
 export function worthWords({ change, value }: Worth): string {
   switch (change) {
     case 'winding':
-      return `if the winding had ${formatQuantity(value, 'Ω', 2)}`;
+      return `with a winding of ${formatQuantity(value, 'Ω', 2)}`;
     case 'resistance':
-      return 'with switches of half the resistance';
+      return 'with switches of half the Ω';
     case 'edges':
       return 'with edges half as long';
     case 'frequency':
-      return `at ${formatQuantity(value, 'Hz', 2)} with half as much inductance again`;
+      return `at ${formatQuantity(value, 'Hz', 2)}, 1½ × L`;
     case 'efficiency':
       return `if it were ${(100 * value).toFixed(0)} % efficient`;
     case 'quiescent':
