@@ -22,7 +22,7 @@ const COLLAPSED_MODE = modeIndex('collapsed');
  * that are all at their limits multiply their searches. Past this, what is left counts as collapsed, which is
  * what such a chain does.
  */
-const MOST_SOLVES = 3000;
+const MOST_SOLVES = 1500;
 
 /** [A] A stage's own draw with no load, as stated by its model. */
 export function ownDraw(stage: Stage): number {

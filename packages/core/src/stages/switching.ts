@@ -67,11 +67,25 @@ export function switchingSolver(
 /** [A] no rail draws; stands for one that collapses behind its filter. */
 const BEYOND = 1e6;
 
+/** Substitutions of the drop, and the nearness, relative, at which they end: that of the other searches. */
+const SUBSTITUTIONS = 6;
+const CLOSE = 1e-11;
+
 /** A stage whose output goes through a filter: the rail stands lower by its resistance times the current. */
 function behindFilter(solve: StageSolver, ohms: number): StageSolver {
   return (vin, rail, out) => {
     const drawn = (volts: number) => {
-      const behind = highestVoltage((v) => volts - ohms * rail(v), volts);
+      // The drop is small, so putting it back in converges at once; where it does not, the range is searched.
+      let behind = volts;
+      let amps = rail(behind);
+      for (let k = 0; k < SUBSTITUTIONS; k++) {
+        const next = volts - ohms * amps;
+        if (!(next > 0)) break;
+        if (Math.abs(next - behind) <= CLOSE * volts) return amps;
+        behind = next;
+        amps = rail(behind);
+      }
+      behind = highestVoltage((v) => volts - ohms * rail(v), volts);
       return behind > 0 ? rail(behind) : BEYOND;
     };
     solve(vin, drawn, out);
