@@ -51,7 +51,7 @@ function output(command, args) {
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
 const { fine, usual, plain, checks, endShift, sizing } = node;
-const { trips, sizes, frames } = browser;
+const { trips, sizes, frames, stageFrames } = browser;
 const text = `# Benchmarks
 
 Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}; ${cpus().length} cores (${cpus()[0].model.trim()}), Node ${process.version}.
@@ -73,6 +73,7 @@ Medians after a warm-up. The design is the demo thread Tide-pool microscope: a m
 | its efficiency map, 60 × 60 points and the limit line | ${ms(sizing.map)} | ≤ 30 ms |
 | everything the Stage view asks the worker for, after an edit, median of ${sizes.count} | ${ms(sizes.median)} (worst ${ms(sizes.worst)}) | |
 | worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}, first of all ${ms(trips.first)}) | ≤ 100 ms |
+| frame of the Stage view while its needle is dragged, median of ${stageFrames.count} | ${ms(stageFrames.median)} (95 % ${ms(stageFrames.p95)}, worst ${ms(stageFrames.worst)}) | 16.7 ms |
 | frame while the needle is dragged, median of ${frames.count} | ${ms(frames.median)} (95 % ${ms(frames.p95)}, worst ${ms(frames.worst)}) | 16.7 ms |
 
 The plain loop takes three fixed turns of a naive iteration a step, knows no events, modes, limits or ledger by element, and does not say when it is wrong: the ratio is the price of those.

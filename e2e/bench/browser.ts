@@ -24,28 +24,34 @@ const trips = await page.evaluate(() =>
   performance.getEntriesByName('mile-thread:compute').map((e) => e.duration),
 );
 
+/** Frame times [ms] from here until `framesEnd`. */
+const framesBegin = () =>
+  page.evaluate(() => {
+    const seen = window as unknown as { frames: number[]; going: boolean };
+    seen.frames = [];
+    seen.going = true;
+    let last = performance.now();
+    const tick = (now: number) => {
+      seen.frames.push(now - last);
+      last = now;
+      if (seen.going) requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+  });
+const framesEnd = () =>
+  page.evaluate(() => {
+    const seen = window as unknown as { frames: number[]; going: boolean };
+    seen.going = false;
+    return seen.frames.slice(2);
+  });
+
 const box = (await page.locator('.needle-area').boundingBox())!;
-await page.evaluate(() => {
-  const seen = window as unknown as { frames: number[]; going: boolean };
-  seen.frames = [];
-  seen.going = true;
-  let last = performance.now();
-  const tick = (now: number) => {
-    seen.frames.push(now - last);
-    last = now;
-    if (seen.going) requestAnimationFrame(tick);
-  };
-  requestAnimationFrame(tick);
-});
+await framesBegin();
 await page.mouse.move(box.x + 80, box.y + 80);
 await page.mouse.down();
 for (let k = 0; k < 240; k++) await page.mouse.move(box.x + 80 + (k % 120) * 7, box.y + 80);
 await page.mouse.up();
-const frames = await page.evaluate(() => {
-  const seen = window as unknown as { frames: number[]; going: boolean };
-  seen.going = false;
-  return seen.frames.slice(2);
-});
+const frames = await framesEnd();
 
 // Through the navigation, so that the same document stays loaded.
 await page.getByRole('link', { name: 'Lamp rail' }).click();
@@ -58,6 +64,15 @@ for (let k = 0; k < 10; k++) {
   await page.locator('.answers:not(.stale)').waitFor();
   await page.waitForTimeout(120);
 }
+const rail = (await page.locator('.needle-row .ant-slider').boundingBox())!;
+await framesBegin();
+await page.mouse.move(rail.x + 6, rail.y + rail.height / 2);
+await page.mouse.down();
+for (let k = 0; k < 160; k++) {
+  await page.mouse.move(rail.x + 6 + (k % 80) * ((rail.width - 12) / 80), rail.y + rail.height / 2);
+}
+await page.mouse.up();
+const stageFrames = await framesEnd();
 const sizes = await page.evaluate(() =>
   performance.getEntriesByName('mile-thread:size').map((e) => e.duration),
 );
@@ -65,6 +80,12 @@ await browser.close();
 
 const at = (values: number[], share: number) =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))]!;
+const summary = (list: number[]) => ({
+  count: list.length,
+  median: at(list, 0.5),
+  p95: at(list, 0.95),
+  worst: Math.max(...list),
+});
 console.log(
   JSON.stringify({
     trips: {
@@ -74,11 +95,7 @@ console.log(
       first: trips[0],
     },
     sizes: { count: sizes.length - 2, median: at(sizes.slice(2), 0.5), worst: Math.max(...sizes.slice(2)) },
-    frames: {
-      count: frames.length,
-      median: at(frames, 0.5),
-      p95: at(frames, 0.95),
-      worst: Math.max(...frames),
-    },
+    frames: summary(frames),
+    stageFrames: summary(stageFrames),
   }),
 );

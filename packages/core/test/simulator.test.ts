@@ -111,6 +111,14 @@ const POINTS: {
     discontinuous: true,
   },
   {
+    name: 'synchronous buck in pulses at a lower frequency',
+    stage: stage(defaultBuck('s', 'pack', 3.3), 9, 12.6, 0.5, (p) => (p.pulsePeak = 0.15)),
+    vin: 12,
+    vout: 3.3,
+    iout: 0.02,
+    discontinuous: true,
+  },
+  {
     name: 'synchronous boost, heavy',
     stage: stage({ ...defaultBoost('s', 'pack', 5), rectifierVolts: 0 }, 3, 4.2, 1),
     vin: 3.5,

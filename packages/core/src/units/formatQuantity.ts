@@ -23,10 +23,14 @@ const NO_PREFIX = new Set([
   '°',
   'Ah',
   'Wh',
-  'C',
+  'A²s',
+  'A/V²',
   'kg',
   'g',
 ]);
+
+/** `C` is a rate or a charge: rates are shown plainly and none is this small, charges of gates all are. */
+const LEAST_RATE = 1e-4;
 
 /**
  * Write a value with its unit in engineering notation: `550 mA`, `9.00 V`, `4.70 kΩ`.
@@ -38,7 +42,8 @@ const NO_PREFIX = new Set([
 export function formatQuantity(value: number, unit: string, digits = 3): string {
   if (!Number.isFinite(value)) return '–';
   const space = unit === '' ? '' : '\u00a0';
-  if (NO_PREFIX.has(unit)) return `${significant(value, digits)}${space}${unit}`;
+  if (NO_PREFIX.has(unit) || (unit === 'C' && Math.abs(value) >= LEAST_RATE))
+    return `${significant(value, digits)}${space}${unit}`;
   const size = Math.abs(value);
   if (size < 1e-12) return `0${space}${unit}`;
   // Rounding may carry into the next prefix (999.6 m → 1.00): decide on the rounded size.

@@ -79,6 +79,8 @@ describe('quantities as engineers type them', () => {
     expect(plain(formatQuantity(0.9996, 'V'))).toBe('1.00 V');
     expect(plain(formatQuantity(4.7e-6, 'A'))).toBe('4.70 µA');
     expect(plain(formatQuantity(0, 'A'))).toBe('0 A');
+    expect(plain(formatQuantity(9.5e-9, 'C'))).toBe('9.50 nC');
+    expect(plain(formatQuantity(0.3, 'C'))).toBe('0.300 C');
     expect(formatQuantity(NaN, 'A')).toBe('–');
     expect(plain(formatDuration(4.3))).toBe('4 h 18 min');
     expect(plain(formatDuration(0.9999))).toBe('1 h');

@@ -80,7 +80,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   useStageKeys(doc, stage.id);
   const instant = useMemo(() => instantOf(envelope, time), [envelope, time]);
   const index = doc.stages.findIndex((s) => s.id === stage.id);
-  const path = ['stages', index];
+  const path = useMemo(() => ['stages', index], [index]);
   const parts = isConverter(stage) ? stage.parts : undefined;
   const run = useMemo(
     () => ({ volts: envelope.snapshots.map((s) => s.vin), amps: envelope.snapshots.map((s) => s.iout) }),

@@ -1,5 +1,10 @@
 import {
   formatDuration,
+  formatQuantity,
+  isConverter,
+  selfHeating,
+  type Converter,
+  type Rectifier,
   heatSink,
   SECONDS_PER_HOUR,
   Surroundings,
@@ -101,6 +106,9 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
           )}
         </p>
       )}
+      {isConverter(stage) && stage.parts && !stage.parts.integrated && (
+        <SelfHeating {...{ stage, sized, air: surroundings.maxAir }} />
+      )}
       <h5>Where the thread works</h5>
       <FieldRows
         model={Surroundings}
@@ -118,5 +126,32 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
         0 °C or run above what their data sheet allows.
       </p>
     </div>
+  );
+}
+
+/** Switches whose resistance rises with their own heat: where each settles, and from which current on it does not. */
+function SelfHeating({ stage, sized, air }: { stage: Converter; sized: ToolProps['sized']; air: number }) {
+  const [alpha, setAlpha] = useState(0.004);
+  const parts = stage.parts!;
+  const lines = sized.envelope.figures.flatMap((f) => {
+    const model = (parts as unknown as Record<string, Rectifier | undefined>)[f.part];
+    if (!f.id.endsWith('Amps') || model?.type !== 'switch' || !(f.worst > 0)) return [];
+    const { settled, runaway } = selfHeating(f.worst, model.resistance, alpha, air, parts.thermalResistance);
+    const where = settled ? `${Math.round(settled.junction)} °C` : 'runs away';
+    return [`${f.label.split(',')[0]} ${where}, runs away from ${formatQuantity(runaway, 'A', 2)}`];
+  });
+  if (lines.length === 0) return null;
+  return (
+    <p className="tool-line">
+      If the resistances are those at 25 °C and rise by{' '}
+      <EditableQuantity
+        label="Rise of the on-resistance per kelvin"
+        value={alpha}
+        unit=""
+        shown={`${Number((100 * alpha).toPrecision(2))} %`}
+        onCommit={between(0, 0.02, '', setAlpha)}
+      />{' '}
+      per kelvin, conduction alone takes them, on the warmest day, to: {lines.join('; ')}.
+    </p>
   );
 }

@@ -1,4 +1,10 @@
-import { formatQuantity, isConverter, RIPPLE_RATIO, type ListedInductor } from '@mile-thread/core';
+import {
+  formatQuantity,
+  isConverter,
+  largestBoundary,
+  RIPPLE_RATIO,
+  type ListedInductor,
+} from '@mile-thread/core';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
@@ -26,7 +32,17 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
     [trade],
   );
   const frequencies = useMemo(() => trade.map((t) => t.frequency), [trade]);
-  if (!parts) return null;
+  if (!parts || !isConverter(stage)) return null;
+  const { least: low, most: high } = envelope.inputs;
+  const rectifier = 'rectifierVolts' in stage ? stage.rectifierVolts : 0;
+  const edge = largestBoundary(
+    stage.kind,
+    { low, high },
+    stage.outputVolts,
+    parts.inductor.inductance,
+    parts.frequency,
+    rectifier,
+  );
   const use = ({ mm, ...inductor }: ListedInductor) => {
     void mm;
     commit(`Use ${formatQuantity(inductor.inductance, 'H', 2)} in ${stage.name}`, [
@@ -46,6 +62,8 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
         />{' '}
         of the current asks for {formatQuantity(inductance, 'H', 2)}; peak {formatQuantity(wanted.peak, 'A')},
         RMS {formatQuantity(rms, 'A')}, a fifth of both ratings kept free.
+        {edge > 0 &&
+          ` With what is fitted its current reaches zero below ${formatQuantity(edge, 'A', 2)} out.`}
       </p>
       <table className="tool-table" aria-label="Inductors of the list">
         <thead>

@@ -15,10 +15,11 @@ import {
 import { SelectRow } from '../../path/SelectRow.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { PART_WORDS } from '../SchematicPanel.tsx';
+import { GateEdges } from './GateEdges.tsx';
 import type { ToolProps } from './props.ts';
 
 /** Every figure of the part that is selected; the controller's while none is. */
-export function PartTool({ stage, path, part, commit }: ToolProps & { part: PartId }) {
+export function PartTool({ stage, path, sized, part, commit }: ToolProps & { part: PartId }) {
   if (!isConverter(stage) || !stage.parts) return null;
   const owner = `${stage.name}, ${PART_WORDS[part].toLowerCase()}`;
   if (part === 'controller') {
@@ -38,6 +39,7 @@ export function PartTool({ stage, path, part, commit }: ToolProps & { part: Part
   }
   const value = (stage.parts as unknown as Record<string, Inductor | Capacitor | Rectifier>)[part]!;
   const at = [...path, 'parts', part];
+  const worst = (id: string) => sized.envelope.figures.find((f) => f.id === id)?.worst ?? 0;
   const type = 'type' in value ? value.type : undefined;
   const swappable = part === 'rectifier' || part === 'buckLow' || part === 'boostHigh';
   const model =
@@ -65,6 +67,16 @@ export function PartTool({ stage, path, part, commit }: ToolProps & { part: Part
         />
       )}
       <FieldRows model={model} value={value} path={at} owner={owner} skip={['type']} commit={commit} />
+      {type === 'switch' && (
+        <GateEdges
+          stage={stage}
+          path={at}
+          volts={worst(`${part}Volts`) || stage.outputVolts}
+          amps={worst('inductorPeak') || 1}
+          drive={stage.parts.driveVolts}
+          commit={commit}
+        />
+      )}
     </div>
   );
 }

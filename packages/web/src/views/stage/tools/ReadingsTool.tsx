@@ -1,5 +1,5 @@
 import { formatQuantity, isConverter, USUAL_SURROUNDINGS, type LossPoint } from '@mile-thread/core';
-import { Alert, App as AntApp, Button, Input, Modal } from 'antd';
+import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
@@ -35,6 +35,9 @@ export function ReadingsTool(props: ToolProps) {
     </div>
   );
 }
+
+/** Largest file looked at: two thousand readings are some fifty kilobytes. */
+const MOST_BYTES = 1e6;
 
 const EXAMPLE =
   'Vin (V)\tIout (mA)\tEfficiency (%)\n9\t100\t87.2\n9\t500\t91.4\n12\t100\t85.8\n12\t500\t92.6';
@@ -120,6 +123,20 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
             onChange={(e) => setText(e.target.value)}
             spellCheck={false}
           />
+          <div className="tool-actions">
+            <Upload
+              accept=".csv,.tsv,.txt"
+              showUploadList={false}
+              beforeUpload={(file) => {
+                if (file.size > MOST_BYTES)
+                  void message.error(`${file.name} is too large for a table of readings.`);
+                else void file.text().then(setText);
+                return false;
+              }}
+            >
+              <Button size="small">Open a CSV file…</Button>
+            </Upload>
+          </div>
           {refused.length > 0 && (
             <Alert
               type="error"

@@ -25,7 +25,7 @@ import type { ToolProps } from './props.ts';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {
-  const { message, modal } = AntApp.useApp();
+  const { message, modal, notification } = AntApp.useApp();
   const [own, setOwn] = useState<RecordRow[]>([]);
   const [name, setName] = useState(stage.name);
   const file = useRef<HTMLInputElement>(null);
@@ -72,6 +72,25 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
       ),
     });
   };
+  const remove = async (id: string) => {
+    const restore = await removeRecord(id);
+    notification.info({
+      key: id,
+      title: `${own.find((r) => r.id === id)?.name ?? 'The record'} removed`,
+      actions: (
+        <Button
+          size="small"
+          type="primary"
+          onClick={() => {
+            guarded(restore());
+            notification.destroy(id);
+          }}
+        >
+          Undo
+        </Button>
+      ),
+    });
+  };
   const records = own.map((r) => r.record);
   return (
     <div className="tool">
@@ -79,7 +98,7 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
         title="Own records"
         rows={own.map((r) => ({ key: r.id, record: r.record }))}
         onUse={use}
-        onRemove={(id) => guarded(removeRecord(id).then(() => undefined))}
+        onRemove={(id) => guarded(remove(id))}
       />
       <div className="tool-actions">
         <Input

@@ -1,5 +1,6 @@
 import { isConverter, type PartId } from '@mile-thread/core';
 import { Tabs } from 'antd';
+import { memo } from 'react';
 import { CapacitorTool } from './CapacitorTool.tsx';
 import { CopperTool } from './CopperTool.tsx';
 import { DividerTool } from './DividerTool.tsx';
@@ -20,8 +21,8 @@ interface Props extends ToolProps {
   onOpen(tool: string): void;
 }
 
-/** Panels that write back to the design; one at a time. */
-export function Tools({ part, open, onOpen, ...props }: Props) {
+/** Panels that write back to the design; one at a time. Not drawn again while the needle moves. */
+export const Tools = memo(function Tools({ part, open, onOpen, ...props }: Props) {
   const { stage } = props;
   const parts = isConverter(stage) && stage.parts !== undefined;
   const converter = isConverter(stage);
@@ -53,4 +54,4 @@ export function Tools({ part, open, onOpen, ...props }: Props) {
       destroyOnHidden
     />
   );
-}
+});
