@@ -163,6 +163,7 @@ export function sizedUntil(run: RunResult): number {
 function snapshotReader(doc: ThreadDocument, stage: Stage) {
   const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
   const law = isConverter(stage) && stage.parts ? partsLaw(stage) : undefined;
+  const filterOhms = (isConverter(stage) && stage.parts?.filter?.resistance) || 0;
   const defs = figuresOf(stage);
   const solve = stageSolver(stage, air);
   const point = emptyPoint();
@@ -173,7 +174,9 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
     const iin = data[at + STAGE_ROW.inputAmps]!;
     const mode = MODES[data[at + STAGE_ROW.mode]!]!;
     const works = mode !== 'passThrough' && vout > 0 && iout > 0;
-    const stress = law && works ? stressOf(law, vin, vout, iout) : undefined;
+    // Behind a filter the rail stands below the stage's own output.
+    const own = vout + filterOhms * iout;
+    const stress = law && works ? stressOf(law, vin, own, iout) : undefined;
     let losses: number[] = [];
     if (vin > 0 && vout > 0) {
       solve(vin, () => iout, point);

@@ -1,6 +1,7 @@
 import { isConverter, type Stage } from '../model/kinds/registry.ts';
 import type { Surroundings } from '../model/surroundings.ts';
 import type { Stress } from '../stages/parts/stress.ts';
+import { CORE } from '../stages/point.ts';
 import { usesParts } from '../stages/switching.ts';
 import { junction } from './thermal.ts';
 
@@ -38,9 +39,10 @@ export function warmParts(stage: Stage, stress: Stress | undefined, lost: number
   }
   const { inductor } = parts;
   if (inductor.thermalResistance) {
-    // A SEPIC's two windings share the copper loss; the first, which carries the input, is looked at.
+    // Of a SEPIC's two the first, which carries the input, is looked at, with half of their core loss.
     const copper = inductor.resistance * stress.inductor.rms ** 2;
-    warm.push({ name: 'Inductor', resistance: inductor.thermalResistance, watts: copper });
+    const core = stress.losses[CORE]! / (stress.secondInductor ? 2 : 1);
+    warm.push({ name: 'Inductor', resistance: inductor.thermalResistance, watts: copper + core });
   }
   return warm;
 }
