@@ -79,7 +79,9 @@ test('a pasted table: the impossible reading is refused, the odd one marked, the
 });
 
 test('a listing above its chip is a finding', async ({ page }) => {
-  await openStage(page, 'Lake water sampler', 'Pump rail');
+  await openThread(page, 'Lake water sampler');
+  await page.locator('[data-knot=pump-rail]').dblclick();
+  await stageReady(page);
   await page.getByRole('tab', { name: 'Limits' }).click();
   await page
     .getByRole('region', { name: 'What the listing says' })

@@ -7,6 +7,7 @@ const KEYS: [string, string][] = [
   ['[ ]', 'previous and next knot, or stage'],
   ['Enter', 'type over the value that has the focus; again to take it'],
   ['Esc', 'restore the value; close the inspector'],
+  ['double-click', 'on a knot: its parts, heat and limits'],
   ['Ctrl+K', 'find anything: a knot, a load, a finding, another thread'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],

@@ -25,6 +25,8 @@ interface Props {
   instant: Instant;
   selected: string | undefined;
   onSelect(id: string): void;
+  /** Look into a stage. */
+  onOpen(id: string): void;
   onAdd(from: string, what: string): void;
   commit: Commit;
 }
@@ -34,7 +36,8 @@ const A = (a: number) => formatQuantity(a, 'A');
 const W = (w: number) => formatQuantity(w, 'W', 2);
 
 /** The thread: ribbon, knots and what they read at the needle, with every value editable where it stands. */
-export function PathDrawing({ doc, layout, scale, instant, selected, onSelect, onAdd, commit }: Props) {
+export function PathDrawing(props: Props) {
+  const { doc, layout, scale, instant, selected, onSelect, onOpen, onAdd, commit } = props;
   const drawn = drawRibbons(layout, instant.flows, scale);
   const { cells, trunk } = layout;
   const set = (label: string, path: Edit['path']) => (value: number | undefined) =>
@@ -131,7 +134,7 @@ export function PathDrawing({ doc, layout, scale, instant, selected, onSelect, o
       {doc.stages.map((stage, k) => (
         <StageKnot
           key={stage.id}
-          {...{ doc, layout, stage, selected, onSelect, onAdd }}
+          {...{ doc, layout, stage, selected, onSelect, onOpen, onAdd }}
           half={drawn.half.get(stage.id) ?? 0}
           point={instant.stages.get(stage.id)!}
         >
@@ -200,12 +203,14 @@ interface KnotProps {
   point: { mode: keyof typeof MODE_WORD; outputVolts: number; outputAmps: number };
   selected: string | undefined;
   onSelect(id: string): void;
+  onOpen(id: string): void;
   onAdd(from: string, what: string): void;
   /** renders the volts as an editable value, for stages that hold them */
   children: false | ((volts: string, className: string) => ReactNode);
 }
 
-function StageKnot({ doc, layout, stage, half, point, selected, onSelect, onAdd, children }: KnotProps) {
+function StageKnot(props: KnotProps) {
+  const { doc, layout, stage, half, point, selected, onSelect, onOpen, onAdd, children } = props;
   const { x, y } = layout.nodes.get(stage.id)!;
   const { radius, density } = layout;
   const { word, glyph, trouble } = MODE_WORD[point.mode];
@@ -231,7 +236,9 @@ function StageKnot({ doc, layout, stage, half, point, selected, onSelect, onAdd,
         style={{ left: x - radius, top: y - radius, width: 2 * radius, height: 2 * radius }}
         aria-label={`${stage.name}, ${word}`}
         aria-pressed={selected === stage.id}
+        title="Double-click: its parts"
         onClick={() => onSelect(stage.id)}
+        onDoubleClick={() => onOpen(stage.id)}
       >
         <b>{stageLetter(doc, stage.id)}</b>
         {!dense && <small>{density === 'compact' ? glyph : knotWord(glyph, word)}</small>}

@@ -2,6 +2,7 @@ import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
 import { App as AntApp, Alert, Button, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../app/files.ts';
+import { useNavigate } from 'react-router';
 import { useSession } from '../../app/ThreadFrame.tsx';
 import { keyIsTaken, useNeedleKeys } from '../../app/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
@@ -120,6 +121,10 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
     },
     [setPicked],
   );
+  const navigate = useNavigate();
+  const open = (id: string) => {
+    if (doc.stages.some((s) => s.id === id && s.kind !== 'direct')) void navigate(`../stage/${id}`);
+  };
   const add = (from: string, what: string) => {
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
     if (commit(what === 'load' ? 'Add a load' : `Add a ${what} stage`, edits).length === 0) setPicked(id);
@@ -146,6 +151,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
               <PathDrawing
                 {...{ doc, layout, scale, instant, selected, commit }}
                 onSelect={select}
+                onOpen={open}
                 onAdd={add}
               />
             )}
