@@ -209,6 +209,12 @@ describe('a stage over a run', () => {
       const lost = s.losses.reduce((a, b) => a + b, 0);
       expect(lost).toBeCloseTo(s.vin * s.iin - s.vout * s.iout, 6);
     }
+    for (const f of envelope.figures) expect(envelope.snapshots[0]!.values[f.index]).toBe(f.full);
+    // Without a load nothing switches: what is left of the table still reads its own values.
+    const idle = { ...doc, loads: [] };
+    const rest = stageEnvelope(idle, simulate(idle), 'b');
+    expect(rest.figures.map((f) => f.id)).toEqual(['outputAmps', 'inputAmps', 'inputVolts']);
+    for (const f of rest.figures) expect(rest.snapshots[0]!.values[f.index]).toBe(f.full);
     expect(envelope.modes[0]).toMatchObject({ mode: 'boost' });
     expect(envelope.heat.map((h) => h.air)).toEqual(['coldest', 'usual', 'warmest']);
   });

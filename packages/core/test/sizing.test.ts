@@ -18,7 +18,8 @@ import {
 } from '../src/sizing/choose.ts';
 import { criticalK, chargingVolts, idealDuty } from '../src/sizing/boundary.ts';
 import { dividerSpread, findDividers, lockoutDivider } from '../src/sizing/divider.ts';
-import { decade, E24, E96, nearest } from '../src/sizing/eSeries.ts';
+import { ceramic } from '../src/sizing/suggest.ts';
+import { decade, E24, E96, nearest, seriesValues } from '../src/sizing/eSeries.ts';
 import {
   bestDamping,
   filteredRipple,
@@ -315,6 +316,18 @@ describe('preferred values, dividers, programming', () => {
       });
     });
   }
+  it('no value below nothing: an impossible range is refused, never searched without end', () => {
+    for (const [least, most] of [
+      [0, 1],
+      [-1, 1],
+      [NaN, 1],
+      [1, Infinity],
+      [2, 1],
+    ] as const) {
+      expect(() => seriesValues(E24, least, most)).toThrow(RangeError);
+    }
+    for (const farads of [0, NaN, -1, Infinity]) expect(ceramic(farads, 5).count).toBeGreaterThan(0);
+  });
   it('every series rises and starts at one', () => {
     for (const name of ['E24', 'E96', 'E96+E24'] as const) {
       const d = decade(name);

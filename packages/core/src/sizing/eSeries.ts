@@ -20,8 +20,14 @@ export function decade(name: SeriesName): readonly number[] {
   return name === 'E96' ? E96 : [...new Set([...E96, ...E24])].sort((a, b) => a - b);
 }
 
-/** All values of a series from `least` to `most`, rising. */
+/**
+ * All values of a series from `least` to `most`, rising.
+ * @throws RangeError unless 0 < least ≤ most < ∞: there is no end of smaller values
+ */
 export function seriesValues(steps: readonly number[], least: number, most: number): number[] {
+  if (!(least > 0 && most >= least && most < Infinity)) {
+    throw new RangeError(`seriesValues: from ${least} to ${most}; it takes 0 < least ≤ most < ∞`);
+  }
   const values: number[] = [];
   const from = Math.floor(Math.log10(least));
   for (let e = from; 10 ** e <= most; e++) {

@@ -13,6 +13,8 @@ import { airsOf, hottestPart, warmParts, type Airs } from './heat.ts';
 
 /** One line of the table over the whole run. */
 export interface Figure extends Omit<FigureDef, 'read'> {
+  /** its place in a snapshot's `values` */
+  index: number;
   /** at the first instant, at the useful end */
   full: number;
   end: number;
@@ -35,7 +37,7 @@ export interface Snapshot {
   mode: Mode;
   /** [W] by mechanism, MECHANISMS' order */
   losses: number[];
-  /** of `figures`, in their order; NaN where the stage does not switch */
+  /** of the figures, each at its `index`; NaN where the stage does not switch */
   values: number[];
   /** the period it works in; absent where it does not switch */
   period?: PeriodShape;
@@ -173,7 +175,9 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
     const iout = data[at + STAGE_ROW.outputAmps]!;
     const iin = data[at + STAGE_ROW.inputAmps]!;
     const mode = MODES[data[at + STAGE_ROW.mode]!]!;
-    const works = mode !== 'passThrough' && vout > 0 && iout > 0;
+    // A boost folded below its input does not switch: the current passes its rectifier.
+    const passes = mode === 'passThrough' || (stage.kind === 'boost' && vout < vin);
+    const works = !passes && vout > 0 && iout > 0;
     // Behind a filter the rail stands below the stage's own output.
     const own = vout + filterOhms * iout;
     const stress = law && works ? stressOf(law, vin, own, iout) : undefined;
@@ -229,6 +233,7 @@ function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] 
     return [
       {
         ...def,
+        index: n,
         full: seen[0]!.values[n]!,
         end: seen.at(-1)!.values[n]!,
         worst: value,

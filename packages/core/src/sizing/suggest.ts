@@ -157,6 +157,10 @@ function worstOf(
   return most;
 }
 
+/** [F] between which a bank of ceramics is offered. */
+const SMALLEST = 1e-7;
+const LARGEST = 1e-3;
+
 /**
  * Ceramics of at most 22 µF a piece whose share left at their volts is a third at the rating: a typical curve of
  * class 2 ceramics, half left at half the rating. Common practice, no source.
@@ -164,7 +168,8 @@ function worstOf(
 export function ceramic(farads: number, volts: number): Capacitor {
   const rating = [6.3, 10, 16, 25, 35, 50, 100].find((v) => v >= 1.4 * volts) ?? 200;
   const biasShare = Number(Math.max(0.25, 1 - 0.75 * (volts / rating)).toFixed(2));
-  const need = farads / biasShare;
+  // Nothing flows, or nothing is known: the smallest piece that is worth its place.
+  const need = (farads > SMALLEST ? Math.min(farads, LARGEST) : SMALLEST) / biasShare;
   const piece = Math.min(22e-6, nextUp(E6, need));
   const count = Math.max(1, Math.ceil(need / piece - 0.05));
   return {

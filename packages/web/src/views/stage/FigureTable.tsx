@@ -41,7 +41,7 @@ export function FigureTable({ envelope, instant, end, selected, onSelect }: Prop
       <tbody>
         {shown.map((k) => {
           const f = figures[k]!;
-          const now = instant?.values[k];
+          const now = instant?.values[f.index];
           return (
             <tr key={f.id} className={f.part === selected ? 'selected' : ''}>
               <th scope="row">
@@ -96,10 +96,12 @@ function Room({ room }: { room: number | undefined }) {
   if (room === undefined) return <span className="room none">–</span>;
   if (Math.abs(room) < 0.005) return <span className="room-none">none</span>;
   const tone = room < 0 ? 'over' : room < 0.1 ? 'tight' : room < 0.2 ? 'little' : '';
-  const words = room < 0 ? `${Math.round(-100 * room)} % over` : `${Math.round(100 * room)} %`;
+  const over = room < -9.99 ? 'far over' : `${Math.round(-100 * room)} % over`;
+  const words = room < 0 ? over : `${Math.round(100 * room)} %`;
+  const longest = room < 0 ? 38 : 60;
   return (
     <span className={`room ${tone}`}>
-      <i style={{ width: `${Math.max(2, 60 * Math.min(1, Math.abs(room)))}px` }} />
+      <i style={{ width: `${Math.max(2, longest * Math.min(1, Math.abs(room)))}px` }} />
       {words}
     </span>
   );

@@ -43,7 +43,7 @@ export function StageAnswers({ stage, sized, stale }: Props) {
         <em>
           {met ? '✓' : '✕'} need {formatDuration(need)}
           {worth && worth.seconds > 1 && (
-            <span data-answer="worth">
+            <span data-answer="worth" title={worthWords(worth)}>
               ; +{formatDuration(worth.seconds / SECONDS_PER_HOUR)} {worthWords(worth)}
             </span>
           )}

@@ -32,6 +32,13 @@ export function CapacitorTool({ stage, path, sized, commit }: ToolProps) {
     dip: 0.03 * volts,
   });
   if (!converter || !parts) return null;
+  if (!envelope.snapshots.some((s) => s.period)) {
+    return (
+      <p className="quiet">
+        It does not switch in this run; hang a load on it to see what its capacitors carry.
+      </p>
+    );
+  }
   const left = (c: Capacitor) => c.capacitance * c.count * c.biasShare;
   const worst = (id: string) => envelope.figures.find((f) => f.id === id)?.worst ?? 0;
   const fitted = left(parts.outputCapacitor);
