@@ -61,6 +61,7 @@ function law(c: Case, switching: Switching): PartsLaw {
     frequency: input(c, 'f'),
     light: diode ? 'emulation' : 'forced',
     pulsePeak: 0,
+    minOn: 0,
     peakLimit: Infinity,
     leastBoost: input(c, 'dC', 0.1),
     mostBuck: 0.95,
@@ -284,6 +285,34 @@ describe('loss by mechanism and efficiency, across load and discharge', () => {
       });
     });
   }
+});
+
+describe('shortest on-time', () => {
+  const [c] = cases('t1_stages').filter((x) => x.id === 'buck-o1') as [Case];
+  const l = law(c, 'buck');
+  const p = new Period();
+
+  it('below it a period stretches: ripple is what that time gives, the mean stays', () => {
+    l.bridge.minOn = 3e-7; // 12 V to 1.2 V at 500 kHz would take about 0.22 µs
+    solvePeriod(l.bridge, 'buck', 12, 1.2, 2, p);
+    expect(p.duty / p.frequency).toBeCloseTo(3e-7, 12);
+    expect(p.frequency).toBeLessThan(5e5);
+    const { inductance, winding, a } = l.bridge;
+    expect(p.ripple).toBeCloseTo(((12 - 1.2 - 2 * (winding + a.ohms)) * 3e-7) / inductance, 9);
+    expect((p.peak + p.valley) / 2).toBeCloseTo(2, 9);
+  });
+
+  it('at light load the last pulses are that short, and loss is continuous on the way there', () => {
+    l.bridge.light = 'emulation';
+    let before = NaN;
+    for (let iout = 1; iout > 1e-4; iout *= 0.995) {
+      const watts = 12 * l.inputAmps(12, 5, iout) - 5 * iout;
+      if (before > 0) expect(Math.abs(watts / before - 1)).toBeLessThan(0.02);
+      before = watts;
+    }
+    expect(l.period.duty / l.period.frequency).toBeCloseTo(3e-7, 8);
+    expect(l.period.frequency).toBeLessThan(2e3);
+  });
 });
 
 describe('limits of stages with parts', () => {

@@ -23,6 +23,7 @@ export function parts(c: CheckContext): Finding[] {
       ...junctions(stage, envelope),
       ...divider(stage, k),
       ...filter(stage, envelope),
+      ...skipping(stage, envelope),
     ];
   });
 }
@@ -47,7 +48,7 @@ function ratings(stage: Converter, { figures }: Envelope): Finding[] {
 }
 
 /** The controller keeps these by itself; the run-down shows it as a mode. */
-const BY_CONTROL = new Set(['peakLimit', 'duty']);
+const BY_CONTROL = new Set(['peakLimit', 'duty', 'onTime']);
 
 function reading(f: Figure): string {
   return `${formatQuantity(f.worst, f.unit)} of ${formatQuantity(f.rating!, f.unit)}`;
@@ -94,6 +95,26 @@ function divider(stage: Converter, k: number): Finding[] {
         label: `Plan with ${formatQuantity(value, 'V')}`,
         edits: [{ op: 'replace', path: ['stages', k, 'outputVolts'], value }],
       },
+    },
+  ];
+}
+
+/** A stage that skips pulses though its current never stops: its on-time would be too short. */
+function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
+  const { frequency, minOnTime } = stage.parts!;
+  const skips = snapshots.filter(
+    (s) => s.period && !s.period.discontinuous && s.period.frequency < 0.999 * frequency,
+  );
+  if (skips.length === 0) return [];
+  const slowest = skips.reduce((a, b) => (b.period!.frequency < a.period!.frequency ? b : a));
+  return [
+    {
+      id: `on-time:${stage.id}`,
+      severity: 'note',
+      element: stage.id,
+      title: `${stage.name} skips pulses at ${formatQuantity(slowest.vin, 'V')}`,
+      reason: `Its on-time would be shorter than ${formatQuantity(minOnTime, 's')}: the frequency falls to ${formatQuantity(slowest.period!.frequency, 'Hz')} and ripple grows. A lower frequency, or a stage before it, ends that.`,
+      from: slowest.time,
     },
   ];
 }

@@ -22,6 +22,8 @@ export interface Bridge {
   light: LightLoad;
   /** [A] least peak in `pulses` */
   pulsePeak: number;
+  /** [s] shortest on-time: below it pulses are skipped and the frequency falls */
+  minOn: number;
   /** [A] */
   peakLimit: number;
   /** shares of the period */
@@ -115,6 +117,7 @@ export function bridgeOf(stage: Converter): Bridge {
     frequency,
     light: lightLoad(stage),
     pulsePeak: parts.pulsePeak ?? 0,
+    minOn: parts.minOnTime,
     peakLimit: peakLimitOf(stage),
     leastBoost: parts.minOnTime * frequency,
     mostBuck: 1,

@@ -86,8 +86,10 @@ function solveBuck(
 ): boolean {
   const duty = (u2 + r2 * iout) / (u1 + u2 + (r2 - r1) * iout);
   if (!(duty >= 0) || duty > 1.0000001) return false;
+  const charging = u1 - r1 * iout;
+  p.frequency = skipped(bridge, duty);
+  const ripple = (charging * duty) / (bridge.inductance * p.frequency);
   const lf = bridge.inductance * bridge.frequency;
-  const ripple = ((u1 - r1 * iout) * duty) / lf;
   if (bridge.light === 'forced' || ripple <= 2 * iout) {
     continuous(p, duty, ripple, iout);
     return true;
@@ -102,7 +104,7 @@ function solveBuck(
     const slope = lf * (peak * sum + (peak * peak * (r1 / (v1 * v1) - r2 / (v2 * v2))) / 4);
     peak -= off / slope;
   }
-  const least = pulsePeak(bridge, ripple);
+  const least = pulsePeak(bridge, ripple, charging);
   if (peak < least) {
     const v1 = u1 - (r1 * least) / 2;
     const v2 = u2 + (r2 * least) / 2;
@@ -124,8 +126,10 @@ function finishFlyback(
   p: Period,
 ): void {
   const mean = iout / x;
+  const charging = u1 - r1 * mean;
+  p.frequency = skipped(bridge, 1 - x);
+  const ripple = (charging * (1 - x)) / (bridge.inductance * p.frequency);
   const lf = bridge.inductance * bridge.frequency;
-  const ripple = ((u1 - r1 * mean) * (1 - x)) / lf;
   if (bridge.light === 'forced' || ripple <= 2 * mean || !(u2 > 0)) {
     continuous(p, 1 - x, ripple, mean);
     return;
@@ -133,7 +137,7 @@ function finishFlyback(
   // Iout = ½·ipk·d₂ with d₂ = ipk·L·f/(u2 + r2·ipk/2): ipk² − (r2·Iout/(L·f))·ipk − 2·Iout·u2/(L·f) = 0.
   const half = (r2 * iout) / (2 * lf);
   const peak = half + Math.sqrt(half * half + (2 * iout * u2) / lf);
-  const least = pulsePeak(bridge, ripple);
+  const least = pulsePeak(bridge, ripple, charging);
   if (peak < least) {
     const v2 = u2 + (r2 * least) / 2;
     const frequency = (2 * iout * v2) / (least * least * bridge.inductance);
@@ -210,12 +214,18 @@ function solveBoth(bridge: Bridge, vin: number, vout: number, iout: number, p: P
   return true;
 }
 
+/** [Hz] at which a continuous period with this duty still has its shortest on-time. */
+function skipped(bridge: Bridge, duty: number): number {
+  return bridge.minOn * bridge.frequency > duty && duty > 0 ? duty / bridge.minOn : bridge.frequency;
+}
+
 /**
- * [A] least peak a pulse has; 0 where the frequency never falls. Never above the ripple at the edge of continuous
- * conduction: the loss stays continuous there.
+ * [A] least peak a pulse has: what the shortest on-time gives, and in `pulses` what the controller waits for. Never
+ * above the ripple at the edge of continuous conduction: the loss stays continuous there.
  */
-function pulsePeak(bridge: Bridge, ripple: number): number {
-  return bridge.light === 'pulses' ? Math.min(bridge.pulsePeak, ripple) : 0;
+function pulsePeak(bridge: Bridge, ripple: number, charging: number): number {
+  const shortest = (charging * bridge.minOn) / bridge.inductance;
+  return Math.min(ripple, bridge.light === 'pulses' ? Math.max(shortest, bridge.pulsePeak) : shortest);
 }
 
 function continuous(p: Period, duty: number, ripple: number, mean: number): void {
