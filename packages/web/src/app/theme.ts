@@ -25,6 +25,9 @@ export const COLOURS = {
 export const FONT = "'Atkinson Hyperlegible Next Variable', 'Atkinson Hyperlegible Next', sans-serif";
 export const MONO = "'Atkinson Hyperlegible Mono Variable', 'Atkinson Hyperlegible Mono', monospace";
 
+/** Whoever asks the system for less motion gets none. */
+const still = typeof matchMedia === 'function' && matchMedia('(prefers-reduced-motion: reduce)').matches;
+
 /** Ant Design in the product's colours. */
 export const theme: ThemeConfig = {
   token: {
@@ -44,6 +47,7 @@ export const theme: ThemeConfig = {
     fontSize: 13,
     borderRadius: 4,
     controlHeight: 30,
+    motion: !still,
     motionDurationMid: '0.12s',
     motionDurationSlow: '0.16s',
   },
