@@ -1,3 +1,4 @@
+import { loadAmps, loadLaw } from '../loads/current.ts';
 import { packSource } from '../pack/source.ts';
 import type { PackSource } from '../pack/source.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
@@ -89,4 +90,12 @@ export function highestInput(doc: ThreadDocument, from: string): number {
   return above.kind === 'boost'
     ? Math.max(above.outputVolts, highestInput(doc, above.from) - above.rectifierVolts)
     : above.outputVolts;
+}
+
+/** [A] that the loads hanging on `from` ask for at `volts`; what hangs on stages below is not counted. */
+export function askedAmps(doc: ThreadDocument, from: string, volts: number): number {
+  return doc.loads
+    .filter((l) => l.from === from)
+    .map(loadLaw)
+    .reduce((sum, { law, value }) => sum + loadAmps(law, value, volts), 0);
 }

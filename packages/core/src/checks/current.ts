@@ -1,8 +1,7 @@
 import { formatQuantity } from '../units/formatQuantity.ts';
-import type { CheckContext } from './context.ts';
+import { askedAmps, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
 import { tooHot } from './heat.ts';
-import { loadAmps, loadLaw } from '../loads/current.ts';
 import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 
@@ -161,10 +160,7 @@ function stageLimits(c: CheckContext): Finding[] {
 function askedTooMuch(c: CheckContext, stage: Stage): { reason: string; action: Action } | undefined {
   const limit = c.limits[c.doc.stages.indexOf(stage)]!.output;
   if (!isRegulated(stage) || limit === Infinity) return undefined;
-  const asked = c.doc.loads
-    .filter((l) => l.from === stage.id)
-    .map(loadLaw)
-    .reduce((sum, { law, value }) => sum + loadAmps(law, value, stage.outputVolts), 0);
+  const asked = askedAmps(c.doc, stage.id, stage.outputVolts);
   if (asked <= limit) return undefined;
   const wanted = upToTwoDigits(1.25 * asked);
   return {

@@ -1,11 +1,10 @@
-import { loadAmps, loadLaw } from '../loads/current.ts';
+import { surroundingsOf } from '../model/thread.ts';
 import { isConverter, STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
 import type { LinearStage } from '../model/kinds/linear.ts';
-import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
 import { rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
 import { usesParts } from '../stages/switching.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
-import type { CheckContext } from './context.ts';
+import { askedAmps, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
 
 /**
@@ -13,7 +12,7 @@ import type { Action, Finding } from './finding.ts';
  * loads would make of it where the stage folded back. Elementary. Stages with parts have their own check.
  */
 export function heat(c: CheckContext): Finding[] {
-  const { air, maxAir } = c.doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { air, maxAir } = surroundingsOf(c.doc);
   return c.doc.stages.flatMap((stage, k): Finding[] => {
     if (stage.kind === 'direct' || (isConverter(stage) && usesParts(stage))) return [];
     const { thermalResistance, maxJunction = Infinity } = stage;
@@ -55,7 +54,7 @@ export function heat(c: CheckContext): Finding[] {
 /** Whether a linear stage could not give what is asked of it for its heat. */
 export function tooHot(c: CheckContext, stage: Stage): boolean {
   if (stage.kind !== 'linear') return false;
-  const { air } = c.doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { air } = surroundingsOf(c.doc);
   const { watts } = hottest(c, c.doc.stages.indexOf(stage));
   return air + watts * stage.thermalResistance > stage.maxJunction;
 }
@@ -94,9 +93,8 @@ export function hottest(c: CheckContext, k: number): { watts: number; time: numb
 
 /** [A] that the loads of a stage ask for at its set volts, no more than it can give. */
 function askedOf(c: CheckContext, stage: Stage & { outputVolts: number }): number {
-  const asked = c.doc.loads
-    .filter((l) => l.from === stage.id)
-    .map(loadLaw)
-    .reduce((sum, { law, value }) => sum + loadAmps(law, value, stage.outputVolts), 0);
-  return Math.min(asked, c.limits[c.doc.stages.indexOf(stage)]!.output);
+  return Math.min(
+    askedAmps(c.doc, stage.id, stage.outputVolts),
+    c.limits[c.doc.stages.indexOf(stage)]!.output,
+  );
 }

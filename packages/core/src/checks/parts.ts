@@ -1,6 +1,6 @@
 import { isConverter, isRegulated, type Converter } from '../model/kinds/registry.ts';
 import type { LimitSet } from '../model/parts.ts';
-import { filterPeak, filteredRipple } from '../sizing/filter.ts';
+import { filterPeak, filteredRipple, REGULATED_SOURCE, RINGS } from '../sizing/filter.ts';
 import { stageEnvelope, type Envelope, type Figure } from '../sizing/envelope.ts';
 import { outputLimitOf } from '../stages/limits.ts';
 import { usesParts } from '../stages/switching.ts';
@@ -119,13 +119,10 @@ function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
   ];
 }
 
-/** A peak this high rings for several periods; 3 dB. Common practice, no source. */
-const RINGS = Math.SQRT2;
-
 function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Finding[] {
   const f = stage.parts!.filter;
   if (!f || !(mostAmps > 0)) return [];
-  const place = { source: 0.01, load: stage.outputVolts / mostAmps };
+  const place = { source: REGULATED_SOURCE, load: stage.outputVolts / mostAmps };
   const peak = filterPeak(f, place);
   const ripple = snapshots.find((s) => s.period)?.period;
   if (peak.gain < RINGS) return [];

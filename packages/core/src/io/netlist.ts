@@ -1,6 +1,7 @@
 import type { Converter } from '../model/kinds/registry.ts';
 import type { Bridge, Way } from '../stages/parts/bridge.ts';
 import type { Period } from '../stages/parts/period.ts';
+import { spiceNumber as num, spiceText } from './spice.ts';
 import { partsLaw } from '../stages/switching.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
 
@@ -45,11 +46,11 @@ export function bridgeNetlist(law: PartsLaw, point: NetlistPoint, title: string)
   const period = 1 / p.frequency;
   const span = settling(bridge, point, period);
   const lines = [
-    `* ${oneLine(title)}`,
+    `* ${spiceText(title)}`,
     `* ${p.switching}, duty ${num(p.duty)}, ${p.discontinuous ? 'discontinuous' : 'continuous'}; stiff input; edges, gates, core and output filter are not in it`,
     `Vin in 0 DC ${num(point.vin)}`,
     ...gates(p, period),
-    ...(sepic ? sepicPower(law, point) : bridgePower(law, point)),
+    ...(sepic ? sepicPower(law, point) : bridgePower(law)),
     `Vco out co 0`,
     `Cout co cx ${num(bridge.output.farads)} ic=${num(point.vout)}`,
     `Rco cx 0 ${num(Math.max(1e-6, bridge.output.ohms))}`,
@@ -80,7 +81,7 @@ function gates(p: Period, period: number): string[] {
   return [pulse(p.switching === 'buck' ? 'ga' : 'gc', first)];
 }
 
-function bridgePower({ bridge, period: p, flow }: PartsLaw, { vout }: NetlistPoint): string[] {
+function bridgePower({ bridge, period: p, flow }: PartsLaw): string[] {
   const { a, b, c, d } = bridge;
   const { switching } = p;
   const step = switching !== 'boost';
@@ -98,13 +99,12 @@ function bridgePower({ bridge, period: p, flow }: PartsLaw, { vout }: NetlistPoi
     ...(lift ? ['Vc l2 nc 0', driven('Sc', 'nc', '0', 'gc', c.ohms)] : []),
     ...(lift
       ? rectifier('d', 'l2', 'out', 'gc', d, blocks, meanOn(flow.meanD, p.share[1]!))
-      : ['Vd l2 nd 0', ...wire('nd', 'out', d, vout)]),
+      : ['Vd l2 nd 0', ...wire('nd', 'out', d)]),
   ];
 }
 
 /** A way that conducts all the time. */
-function wire(from: string, to: string, way: Way, vout: number): string[] {
-  void vout;
+function wire(from: string, to: string, way: Way): string[] {
   if (!way.diode) return [`Rd ${from} ${to} ${num(Math.max(1e-6, way.ohms))}`];
   return [`Vdf ${from} ndf ${num(way.volts)}`, `Rd ndf ${to} ${num(Math.max(1e-6, way.ohms))}`];
 }
@@ -170,12 +170,4 @@ function rectifier(
     `V${name}f n${name}1 n${name}2 ${num(way.volts - own)}`,
     `R${name} n${name}2 ${to} ${ohms}`,
   ];
-}
-
-function num(value: number): string {
-  return Number(value.toPrecision(12)).toString();
-}
-
-function oneLine(text: string): string {
-  return text.replace(/[\r\n]+/g, ' ').replace(/[^\x20-\x7e]/g, '?');
 }

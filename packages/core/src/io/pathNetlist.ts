@@ -1,7 +1,11 @@
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { packSource } from '../pack/source.ts';
+import { spiceNumber, spiceText } from './spice.ts';
 import type { RunResult } from '../solver/result.ts';
 import { LOAD_ROW, loadColumn, ROW, rowAt, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
+
+/** Digits of an operating point: more than any solver gives. */
+const num = (value: number) => spiceNumber(value, 10);
 
 /**
  * SPICE netlist of a whole path at one instant of its run: an operating point to check by. Cells as their rest
@@ -18,7 +22,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
   const drop = data[row + ROW.restVolts]! - data[row + ROW.cellVolts]!;
   const ohms = cellAmps > 0 ? (drop / cellAmps) * (source.series / source.parallel) : 0;
   const lines = [
-    `* ${ascii(doc.name)}: the path at ${num(data[row]!)} s, ${num(100 * data[row + ROW.soc]!)} % charge`,
+    `* ${spiceText(doc.name)}: the path at ${num(data[row]!)} s, ${num(100 * data[row + ROW.soc]!)} % charge`,
     `Vcells rest 0 DC ${num(source.series * data[row + ROW.restVolts]!)}`,
     `Rcells rest cells ${num(Math.max(ohms, 1e-9))}`,
     ...(source.quiescent > 0 ? [`Iprotection cells 0 DC ${num(source.quiescent)}`] : []),
@@ -41,7 +45,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
     ];
     const node = names.get(s.id)!;
     const input = names.get(s.from)!;
-    lines.push(`* ${ascii(s.name)}`);
+    lines.push(`* ${spiceText(s.name)}`);
     if (s.kind === 'direct') lines.push(`R${node} ${input} ${node} ${num(Math.max(s.resistance, 1e-9))}`);
     else if (!(vout > 0)) lines.push(`I${node} ${input} 0 DC ${num(iin)}`, `R${node} ${node} 0 1`);
     else {
@@ -59,7 +63,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
     const node = names.get(l.from)!;
     const name = `load${k + 1}`;
     const volts = data[c + LOAD_ROW.volts]!;
-    lines.push(`* ${ascii(l.name)}`);
+    lines.push(`* ${spiceText(l.name)}`);
     if (!(volts > 0)) lines.push(`R${name} ${node} 0 1e9`);
     else if (l.draw === 'resistance') lines.push(`R${name} ${node} 0 ${num(l.resistance!)}`);
     else if (l.draw === 'current') lines.push(`I${name} ${node} 0 DC ${num(data[c + LOAD_ROW.amps]!)}`);
@@ -80,12 +84,4 @@ function nodeNames(doc: ThreadDocument): Map<string, string> {
   const names = new Map([[PACK as string, PACK as string]]);
   doc.stages.forEach((s, k) => names.set(s.id, `s${k + 1}`));
   return names;
-}
-
-function num(value: number): string {
-  return Number(value.toPrecision(10)).toString();
-}
-
-function ascii(text: string): string {
-  return text.replace(/[\r\n]+/g, ' ').replace(/[^\x20-\x7e]/g, '?');
 }

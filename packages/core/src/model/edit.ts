@@ -28,6 +28,7 @@ export function applyEdits<T extends object>(doc: T, edits: readonly Edit[]): T 
   return next;
 }
 
-function structuredCloneJson<T>(value: T): T {
+/** A deep copy of plain data. */
+export function structuredCloneJson<T>(value: T): T {
   return JSON.parse(JSON.stringify(value)) as T;
 }

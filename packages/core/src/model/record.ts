@@ -1,3 +1,4 @@
+import { structuredCloneJson } from './edit.ts';
 import { Choice, PartOf, Text, Whole } from './fields.ts';
 import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
@@ -27,8 +28,4 @@ export function applyRecord(record: StageRecord, place: Stage): Stage {
 export function recordOf(stage: Stage, name: string): StageRecord {
   const copy = { ...structuredCloneJson(stage), id: 'record', from: 'pack' };
   return { format: RECORD_FORMAT, version: 1, name, stage: copy };
-}
-
-function structuredCloneJson<T>(value: T): T {
-  return JSON.parse(JSON.stringify(value)) as T;
 }

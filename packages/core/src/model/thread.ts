@@ -3,7 +3,7 @@ import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Load } from './load.ts';
 import { Pack } from './pack.ts';
-import { Surroundings } from './surroundings.ts';
+import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
 export const VERSION = 1;
@@ -42,4 +42,9 @@ export const PACK = 'pack';
 /** Ids of the stages and loads that hang on a stage or on the pack. */
 export function elementsFed(doc: ThreadDocument, from: string): string[] {
   return [...doc.stages, ...doc.loads].filter((x) => x.from === from).map((x) => x.id);
+}
+
+/** The air a thread works in: as it states, else the usual. */
+export function surroundingsOf(doc: ThreadDocument): Readonly<Surroundings> {
+  return doc.surroundings ?? USUAL_SURROUNDINGS;
 }

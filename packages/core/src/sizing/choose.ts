@@ -1,3 +1,4 @@
+import type { Converter } from '../model/kinds/registry.ts';
 import { boundaryAmps, chargingVolts, idealDuty, type Shape } from './boundary.ts';
 
 /** Values of the parts of a stage, lossless closed forms: good to start from, then the parts are checked. */
@@ -32,14 +33,14 @@ export function inductanceFor(
 }
 
 /** Which way a stage of a kind is switched at an input, lossless: a buck-boost steps up or down. */
-export function shapeAt(kind: 'buck' | 'boost' | 'buckBoost' | 'sepic', vin: number, vout: number): Shape {
+export function shapeAt(kind: Converter['kind'], vin: number, vout: number): Shape {
   if (kind !== 'buckBoost') return kind;
   return vin > vout ? 'buck' : 'boost';
 }
 
 /** [H] smallest inductance that keeps the ripple ratio over a range of inputs, and the input that asks for it [V]. */
 export function leastInductance(
-  kind: 'buck' | 'boost' | 'buckBoost' | 'sepic',
+  kind: Converter['kind'],
   range: { low: number; high: number },
   vout: number,
   iout: number,
@@ -178,7 +179,7 @@ export function edgeBoost(t: {
 
 /** [A] at which a stage leaves continuous conduction, over a range: its largest. */
 export function largestBoundary(
-  kind: 'buck' | 'boost' | 'buckBoost' | 'sepic',
+  kind: Converter['kind'],
   range: { low: number; high: number },
   vout: number,
   inductance: number,

@@ -1,6 +1,5 @@
 import { isConverter, type Stage } from '../model/kinds/registry.ts';
-import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
-import type { ThreadDocument } from '../model/thread.ts';
+import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import type { RunResult } from '../solver/result.ts';
 import { ROW, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
 import { emptyPoint, MODES, type Mode } from '../stages/point.ts';
@@ -93,15 +92,13 @@ export function stageEnvelope(doc: ThreadDocument, run: RunResult, id: string): 
   const k = doc.stages.findIndex((s) => s.id === id);
   if (k < 0) throw new RangeError(`stageEnvelope: no stage ${id}`);
   const stage = doc.stages[k]!;
-  const surroundings = doc.surroundings ?? USUAL_SURROUNDINGS;
+  const surroundings = surroundingsOf(doc);
   const read = snapshotReader(doc, stage);
-  const { data, count, stages, loads } = run.series;
+  const { data, stages, loads } = run.series;
   const stride = rowStride(stages, loads);
   const at = stageColumn(k);
-  const useful = sizedUntil(run);
   const snapshots: Snapshot[] = [];
-  let last = 0;
-  while (last + 1 < count && data[(last + 1) * stride]! < useful) last++;
+  const last = lastSizedRow(run);
   const step = Math.max(1, Math.floor(last / MOST_SNAPSHOTS));
   const inputs = { least: Infinity, most: 0, first: data[at + STAGE_ROW.inputVolts]!, last: 0 };
   let mostAmps = 0;
@@ -157,13 +154,23 @@ export function stageEnvelope(doc: ThreadDocument, run: RunResult, id: string): 
 }
 
 /** [s] Where a sizing ends: the useful end; of a run that is of no use from the start, the dead end. */
-export function sizedUntil(run: RunResult): number {
+function sizedUntil(run: RunResult): number {
   return run.usefulEnd.time > 0 ? run.usefulEnd.time : run.deadEnd.time;
+}
+
+/** The last row before a sizing ends: the rows at the end itself come after what ended it. */
+export function lastSizedRow(run: RunResult): number {
+  const { data, count, stages, loads } = run.series;
+  const stride = rowStride(stages, loads);
+  const useful = sizedUntil(run);
+  let last = 0;
+  while (last + 1 < count && data[(last + 1) * stride]! < useful) last++;
+  return last;
 }
 
 /** Reads a stage's point from a row and works out the rest. */
 function snapshotReader(doc: ThreadDocument, stage: Stage) {
-  const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { air } = surroundingsOf(doc);
   const law = isConverter(stage) && stage.parts ? partsLaw(stage) : undefined;
   const filterOhms = (isConverter(stage) && stage.parts?.filter?.resistance) || 0;
   const defs = figuresOf(stage);

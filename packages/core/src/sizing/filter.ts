@@ -52,6 +52,12 @@ export function resonance(f: Pick<OutputFilter, 'inductance' | 'capacitance'>): 
   return 1 / (2 * Math.PI * Math.sqrt(f.inductance * f.capacitance));
 }
 
+/** [Ω] of a stage that regulates, seen by the filter above its loop. Common practice, no source. */
+export const REGULATED_SOURCE = 0.01;
+
+/** Gain above which a filter rings for several periods; 3 dB. Common practice, no source. */
+export const RINGS = Math.SQRT2;
+
 /** Highest gain and where: scanned over two decades about the resonance, then narrowed by golden section. */
 export function filterPeak(f: OutputFilter, place: FilterPlace): { gain: number; frequency: number } {
   const f0 = resonance(f);

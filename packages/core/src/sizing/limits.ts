@@ -1,13 +1,12 @@
 import { isConverter } from '../model/kinds/registry.ts';
-import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
-import type { ThreadDocument } from '../model/thread.ts';
+import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import type { RunResult } from '../solver/result.ts';
 import { rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
 import { mostHeat } from '../stages/converter.ts';
 import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
 import { partsLaw } from '../stages/switching.ts';
-import { sizedUntil } from './envelope.ts';
+import { lastSizedRow } from './envelope.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -121,7 +120,7 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
   const k = doc.stages.findIndex((s) => s.id === id);
   const stage = doc.stages[k];
   if (!stage || !isConverter(stage) || !stage.parts) return [];
-  const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { air } = surroundingsOf(doc);
   const { inductor, integrated, thermalResistance, maxJunction } = stage.parts;
   const law = partsLaw(stage);
   const bounds: Bounds = {
@@ -130,11 +129,10 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
   };
-  const { data, count, stages, loads } = run.series;
+  const { data, stages, loads } = run.series;
   const stride = rowStride(stages, loads);
   const at = stageColumn(k);
-  let last = 0;
-  while (last + 1 < count && data[(last + 1) * stride]! < sizedUntil(run)) last++;
+  const last = lastSizedRow(run);
   const points: LimitPoint[] = [];
   for (let n = 0; n <= LOOKS; n++) {
     const row = Math.round((n * last) / LOOKS) * stride;

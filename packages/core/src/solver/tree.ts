@@ -1,7 +1,6 @@
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
-import { USUAL_SURROUNDINGS } from '../model/surroundings.ts';
-import { PACK, type ThreadDocument } from '../model/thread.ts';
+import { PACK, surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { loadAmps, loadLaw } from '../loads/current.ts';
 import { limitsOf, type Limits } from '../stages/limits.ts';
 import { deadPoint, emptyPoint, modeIndex, type StagePoint, type StageSolver } from '../stages/point.ts';
@@ -73,7 +72,7 @@ export class Tree {
     this.loadVolts = new Float64Array(doc.loads.length);
     this.loadAmps = new Float64Array(doc.loads.length);
     this.held = new Uint8Array(doc.stages.length);
-    const air = (doc.surroundings ?? USUAL_SURROUNDINGS).air;
+    const air = surroundingsOf(doc).air;
     this.solvers = doc.stages.map((s) => stageSolver(s, air));
     this.laws = Uint8Array.from(doc.loads, (l) => loadLaw(l).law);
     this.values = Float64Array.from(doc.loads, (l) => loadLaw(l).value);

@@ -21,7 +21,7 @@ import {
   stageEnvelope,
   stageLibrary,
   stageNetlist,
-  USUAL_SURROUNDINGS,
+  surroundingsOf,
   type Converter,
   type DividerPair,
   type DividerTask,
@@ -124,7 +124,7 @@ const api = {
       const run = simulate(doc);
       const stage = doc.stages.find((s) => s.id === id)!;
       const envelope = stageEnvelope(doc, run, id);
-      const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
+      const { air } = surroundingsOf(doc);
       const range = { low: envelope.inputs.least, high: envelope.inputs.most };
       const works = range.high > 0 && range.low < Infinity;
       const trade = isConverter(stage) && works ? frequencyTrade(stage, range, envelope.mostAmps) : [];

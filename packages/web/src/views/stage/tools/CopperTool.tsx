@@ -1,9 +1,10 @@
-import { formatQuantity, fuseFor, gaugeFor, PACK, traceFor } from '@mile-thread/core';
+import { formatQuantity, fuseFor, gaugeFor, PACK, surroundingsOf, traceFor } from '@mile-thread/core';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import { ToolTable } from './ToolTable.tsx';
 
 /** Wire, board trace and fuse for the currents of this stage at their worst. */
 export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
@@ -14,7 +15,7 @@ export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
     { name: 'Input', amps: input },
     { name: 'Output', amps: mostAmps },
   ];
-  const air = (doc.surroundings?.maxAir ?? 40) as number;
+  const air = surroundingsOf(doc).maxAir;
   const fuse = fuseFor(input, 1.3 * input, way.inrush);
   return (
     <div className="tool">
@@ -42,35 +43,27 @@ export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
         />
         .
       </p>
-      <table className="tool-table" aria-label="Wire and trace">
-        <thead>
-          <tr>
-            <th scope="col">side</th>
-            <th scope="col">worst current</th>
-            <th scope="col">wire</th>
-            <th scope="col">trace outside</th>
-            <th scope="col">trace inside</th>
-          </tr>
-        </thead>
-        <tbody>
-          {sides.map(({ name, amps }) => {
-            const gauge = amps > 0 ? gaugeFor(amps, way.length, way.drop) : undefined;
-            const width = (inside: boolean) =>
-              amps > 0
-                ? `${(1000 * traceFor(amps, way.rise, 1, inside, way.length, air).width).toFixed(2)} mm`
-                : '–';
-            return (
-              <tr key={name}>
-                <th scope="row">{name}</th>
-                <td>{formatQuantity(amps, 'A')}</td>
-                <td>{gauge === undefined ? 'several in parallel' : `AWG ${gauge} or thicker`}</td>
-                <td>{width(false)}</td>
-                <td>{width(true)}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <ToolTable
+        label="Wire and trace"
+        heads={['side', 'worst current', 'wire', 'trace outside', 'trace inside']}
+      >
+        {sides.map(({ name, amps }) => {
+          const gauge = amps > 0 ? gaugeFor(amps, way.length, way.drop) : undefined;
+          const width = (inside: boolean) =>
+            amps > 0
+              ? `${(1000 * traceFor(amps, way.rise, 1, inside, way.length, air).width).toFixed(2)} mm`
+              : '–';
+          return (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>{formatQuantity(amps, 'A')}</td>
+              <td>{gauge === undefined ? 'several in parallel' : `AWG ${gauge} or thicker`}</td>
+              <td>{width(false)}</td>
+              <td>{width(true)}</td>
+            </tr>
+          );
+        })}
+      </ToolTable>
       <p className="tool-line">
         Fuse at its input, inrush{' '}
         <EditableQuantity

@@ -5,6 +5,7 @@ import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { QuietSelect } from '../../path/SelectRow.tsx';
 import type { ToolProps } from './props.ts';
+import { ToolTable } from './ToolTable.tsx';
 import { between } from './fields.ts';
 
 const SERIES: { value: SeriesName; label: string }[] = [
@@ -101,47 +102,33 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
           onCommit={between(drain.least, 0.1, 'A', (most) => setDrain({ ...drain, most }))}
         />
       </p>
-      <table className="tool-table" aria-label="Divider pairs">
-        <thead>
-          <tr>
-            <th scope="col">pair</th>
-            <th scope="col">gives</th>
-            <th scope="col">worst case</th>
-            <th scope="col">likely</th>
-            <th scope="col">drain</th>
-            <th scope="col">
-              <span className="hidden">use</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {pairs.map((p) => {
-            const used = now?.top === p.top && now.bottom === p.bottom;
-            return (
-              <tr key={`${p.top}/${p.bottom}`} className={used ? 'used' : ''}>
-                <th scope="row">
-                  {ohms(p.top)} / {ohms(p.bottom)}
-                </th>
-                <td>{p.volts.toFixed(3)} V</td>
-                <td>
-                  {p.spread.least.toFixed(2)} – {p.spread.most.toFixed(2)} V
-                </td>
-                <td>± {((100 * p.spread.likely) / p.spread.nominal).toFixed(1)} %</td>
-                <td>{formatQuantity(p.amps, 'A', 2)}</td>
-                <td>
-                  {used ? (
-                    'in use'
-                  ) : (
-                    <Button size="small" onClick={() => use(p.top, p.bottom, p.volts)}>
-                      Use
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <ToolTable label="Divider pairs" heads={['pair', 'gives', 'worst case', 'likely', 'drain', '']}>
+        {pairs.map((p) => {
+          const used = now?.top === p.top && now.bottom === p.bottom;
+          return (
+            <tr key={`${p.top}/${p.bottom}`} className={used ? 'used' : ''}>
+              <th scope="row">
+                {ohms(p.top)} / {ohms(p.bottom)}
+              </th>
+              <td>{p.volts.toFixed(3)} V</td>
+              <td>
+                {p.spread.least.toFixed(2)} – {p.spread.most.toFixed(2)} V
+              </td>
+              <td>± {((100 * p.spread.likely) / p.spread.nominal).toFixed(1)} %</td>
+              <td>{formatQuantity(p.amps, 'A', 2)}</td>
+              <td>
+                {used ? (
+                  'in use'
+                ) : (
+                  <Button size="small" onClick={() => use(p.top, p.bottom, p.volts)}>
+                    Use
+                  </Button>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </ToolTable>
       {pairs.length === 0 && (
         <p className="quiet">No pair draws within these limits; widen them, or use another series.</p>
       )}

@@ -2,6 +2,8 @@ import {
   formatQuantity,
   isConverter,
   OutputFilter,
+  REGULATED_SOURCE,
+  RINGS,
   toroidInductance,
   type OutputFilter as Filter,
 } from '@mile-thread/core';
@@ -12,9 +14,6 @@ import { useWorker } from '../../../workers/client.ts';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
-
-/** [Ω] of a stage that regulates, seen by the filter above its loop. Common practice, no source. */
-const SOURCE = 0.01;
 
 const FRESH: Filter = { inductance: 1e-6, resistance: 0.02, capacitance: 10e-6, esr: 4e-3 };
 
@@ -28,7 +27,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
   const ripple = envelope.figures.find((f) => f.id === 'outputRipple')?.worst ?? 0;
   const amps = envelope.mostAmps;
   const volts = converter?.outputVolts ?? 1;
-  const place = { source: SOURCE, load: volts / Math.max(amps, 1e-3) };
+  const place = { source: REGULATED_SOURCE, load: volts / Math.max(amps, 1e-3) };
   const { data } = useWorker(
     ['filter', filter, place, parts?.frequency, ripple],
     filter && parts ? (w) => w.filter(filter, place, parts.frequency, ripple) : undefined,
@@ -53,7 +52,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
   }
   const db = (gain: number) => `${(20 * Math.log10(gain)).toFixed(0).replace('-', '−')} dB`;
   const wound = toroidInductance(coil.al, coil.turns);
-  const rings = data !== undefined && data.peak.gain > Math.SQRT2;
+  const rings = data !== undefined && data.peak.gain > RINGS;
   return (
     <div className="tool">
       {data && (

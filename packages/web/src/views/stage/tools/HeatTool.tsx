@@ -8,7 +8,7 @@ import {
   heatSink,
   SECONDS_PER_HOUR,
   Surroundings,
-  USUAL_SURROUNDINGS,
+  surroundingsOf,
   type Airs,
 } from '@mile-thread/core';
 import { useState } from 'react';
@@ -16,6 +16,7 @@ import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import { ToolTable } from './ToolTable.tsx';
 
 const AIR_WORDS: Record<keyof Airs, string> = {
   coldest: 'coldest air',
@@ -28,7 +29,7 @@ const AIR_WORDS: Record<keyof Airs, string> = {
 export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
   const [chain, setChain] = useState({ toCase: 5, toSink: 1 });
   const { heat } = sized.envelope;
-  const surroundings = doc.surroundings ?? { ...USUAL_SURROUNDINGS };
+  const surroundings = { ...surroundingsOf(doc) };
   const worst = heat.reduce<(typeof heat)[number] | undefined>(
     (a, b) => (!a || b.celsius > a.celsius ? b : a),
     undefined,
@@ -51,32 +52,23 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
           No thermal resistance is stated for this stage; give it “Junction to air” to see its heat.
         </p>
       ) : (
-        <table className="tool-table" aria-label="Hottest part in each air">
-          <thead>
-            <tr>
-              <th scope="col">air</th>
-              <th scope="col">around it</th>
-              <th scope="col">hottest</th>
-              <th scope="col">reaches</th>
-              <th scope="col">limit</th>
-              <th scope="col">when</th>
+        <ToolTable
+          label="Hottest part in each air"
+          heads={['air', 'around it', 'hottest', 'reaches', 'limit', 'when']}
+        >
+          {heat.map((h) => (
+            <tr key={h.air}>
+              <th scope="row">{AIR_WORDS[h.air]}</th>
+              <td>{Math.round(h.airCelsius)} °C</td>
+              <td>{h.name}</td>
+              <td className={h.limit !== undefined && h.celsius > h.limit ? 'over' : ''}>
+                {Math.round(h.celsius)} °C
+              </td>
+              <td>{h.limit === undefined ? '–' : `${h.limit} °C`}</td>
+              <td>{formatDuration(h.time / SECONDS_PER_HOUR)}</td>
             </tr>
-          </thead>
-          <tbody>
-            {heat.map((h) => (
-              <tr key={h.air}>
-                <th scope="row">{AIR_WORDS[h.air]}</th>
-                <td>{Math.round(h.airCelsius)} °C</td>
-                <td>{h.name}</td>
-                <td className={h.limit !== undefined && h.celsius > h.limit ? 'over' : ''}>
-                  {Math.round(h.celsius)} °C
-                </td>
-                <td>{h.limit === undefined ? '–' : `${h.limit} °C`}</td>
-                <td>{formatDuration(h.time / SECONDS_PER_HOUR)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </ToolTable>
       )}
       {worst?.limit !== undefined && (
         <p className="tool-line">

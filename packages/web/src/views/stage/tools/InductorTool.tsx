@@ -1,4 +1,5 @@
 import {
+  bare,
   formatQuantity,
   isConverter,
   largestBoundary,
@@ -13,6 +14,7 @@ import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { useWorker } from '../../../workers/client.ts';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import { ToolTable } from './ToolTable.tsx';
 
 /** Inductors of the generic list that do it, and what another frequency would ask for. */
 export function InductorTool({ stage, path, sized, commit }: ToolProps) {
@@ -43,12 +45,10 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
     parts.frequency,
     rectifier,
   );
-  const use = ({ mm, ...inductor }: ListedInductor) => {
-    void mm;
-    commit(`Use ${formatQuantity(inductor.inductance, 'H', 2)} in ${stage.name}`, [
-      { op: 'replace', path: [...path, 'parts', 'inductor'], value: inductor },
+  const use = (listed: ListedInductor) =>
+    commit(`Use ${formatQuantity(listed.inductance, 'H', 2)} in ${stage.name}`, [
+      { op: 'replace', path: [...path, 'parts', 'inductor'], value: bare(listed) },
     ]);
-  };
   return (
     <div className="tool">
       <p className="tool-line">
@@ -65,36 +65,22 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
         {edge > 0 &&
           ` With what is fitted its current reaches zero below ${formatQuantity(edge, 'A', 2)} out.`}
       </p>
-      <table className="tool-table" aria-label="Inductors of the list">
-        <thead>
-          <tr>
-            <th scope="col">value</th>
-            <th scope="col">body</th>
-            <th scope="col">winding</th>
-            <th scope="col">saturates</th>
-            <th scope="col">RMS</th>
-            <th scope="col">
-              <span className="hidden">use</span>
-            </th>
+      <ToolTable label="Inductors of the list" heads={['value', 'body', 'winding', 'saturates', 'RMS', '']}>
+        {list.map((l) => (
+          <tr key={`${l.inductance}-${l.mm.join()}`}>
+            <th scope="row">{formatQuantity(l.inductance, 'H', 2)}</th>
+            <td>{l.mm.join(' × ')} mm</td>
+            <td>{formatQuantity(l.resistance, 'Ω', 2)}</td>
+            <td>{formatQuantity(l.saturationCurrent, 'A', 2)}</td>
+            <td>{formatQuantity(l.rmsCurrent, 'A', 2)}</td>
+            <td>
+              <Button size="small" onClick={() => use(l)}>
+                Use
+              </Button>
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {list.map((l) => (
-            <tr key={`${l.inductance}-${l.mm.join()}`}>
-              <th scope="row">{formatQuantity(l.inductance, 'H', 2)}</th>
-              <td>{l.mm.join(' × ')} mm</td>
-              <td>{formatQuantity(l.resistance, 'Ω', 2)}</td>
-              <td>{formatQuantity(l.saturationCurrent, 'A', 2)}</td>
-              <td>{formatQuantity(l.rmsCurrent, 'A', 2)}</td>
-              <td>
-                <Button size="small" onClick={() => use(l)}>
-                  Use
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </ToolTable>
       {list.length === 0 && (
         <p className="quiet">
           Nothing on the generic list carries this; wind your own, or raise the frequency.
@@ -111,46 +97,31 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
             logX
             label="Loss of the stage over its switching frequency"
           />
-          <table className="tool-table" aria-label="Frequency trade-off">
-            <thead>
-              <tr>
-                <th scope="col">frequency</th>
-                <th scope="col">asks for</th>
-                <th scope="col">body</th>
-                <th scope="col">loss</th>
-                <th scope="col">
-                  <span className="hidden">use</span>
-                </th>
+          <ToolTable label="Frequency trade-off" heads={['frequency', 'asks for', 'body', 'loss', '']}>
+            {trade.map((t) => (
+              <tr key={t.frequency} className={t.frequency === parts.frequency ? 'used' : ''}>
+                <th scope="row">{formatQuantity(t.frequency, 'Hz', 2)}</th>
+                <td>{formatQuantity(t.inductance, 'H', 2)}</td>
+                <td>{t.inductor ? `${t.inductor.mm.join(' × ')} mm` : 'none that large'}</td>
+                <td>{Number.isNaN(t.loss) ? '–' : formatQuantity(t.loss, 'W', 3)}</td>
+                <td>
+                  {t.inductor && (
+                    <Button
+                      size="small"
+                      onClick={() =>
+                        commit(`Switch ${stage.name} at ${formatQuantity(t.frequency, 'Hz', 2)}`, [
+                          { op: 'replace', path: [...path, 'parts', 'frequency'], value: t.frequency },
+                          { op: 'replace', path: [...path, 'parts', 'inductor'], value: bare(t.inductor!) },
+                        ])
+                      }
+                    >
+                      Use
+                    </Button>
+                  )}
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {trade.map((t) => (
-                <tr key={t.frequency} className={t.frequency === parts.frequency ? 'used' : ''}>
-                  <th scope="row">{formatQuantity(t.frequency, 'Hz', 2)}</th>
-                  <td>{formatQuantity(t.inductance, 'H', 2)}</td>
-                  <td>{t.inductor ? `${t.inductor.mm.join(' × ')} mm` : 'none that large'}</td>
-                  <td>{Number.isNaN(t.loss) ? '–' : formatQuantity(t.loss, 'W', 3)}</td>
-                  <td>
-                    {t.inductor && (
-                      <Button
-                        size="small"
-                        onClick={() => {
-                          const { mm, ...inductor } = t.inductor!;
-                          void mm;
-                          commit(`Switch ${stage.name} at ${formatQuantity(t.frequency, 'Hz', 2)}`, [
-                            { op: 'replace', path: [...path, 'parts', 'frequency'], value: t.frequency },
-                            { op: 'replace', path: [...path, 'parts', 'inductor'], value: inductor },
-                          ]);
-                        }}
-                      >
-                        Use
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+            ))}
+          </ToolTable>
         </>
       )}
     </div>

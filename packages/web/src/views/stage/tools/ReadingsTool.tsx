@@ -1,4 +1,4 @@
-import { formatQuantity, isConverter, USUAL_SURROUNDINGS, type LossPoint } from '@mile-thread/core';
+import { formatQuantity, isConverter, surroundingsOf, type LossPoint } from '@mile-thread/core';
 import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
@@ -69,7 +69,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
     [converter, points],
   );
   const range = rangeOf(points, sized.envelope.inputs);
-  const { air } = doc.surroundings ?? USUAL_SURROUNDINGS;
+  const { air } = surroundingsOf(doc);
   const { data: map } = useWorker(
     ['tried map', tried, range],
     tried ? (w) => w.map(tried, range, air) : undefined,

@@ -22,6 +22,7 @@ import { keepRecords, removeRecord, watchRecords } from '../../../storage/record
 import { storageTrouble } from '../../../storage/threads.ts';
 import { useWorker } from '../../../workers/client.ts';
 import type { ToolProps } from './props.ts';
+import { ToolTable } from './ToolTable.tsx';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {
@@ -170,41 +171,29 @@ interface RecordTableProps {
 function RecordTable({ title, rows, onUse, onRemove }: RecordTableProps) {
   if (rows.length === 0) return null;
   return (
-    <table className="tool-table records" aria-label={title}>
-      <thead>
-        <tr>
-          <th scope="col">{title}</th>
-          <th scope="col">kind</th>
-          <th scope="col">gives</th>
-          <th scope="col">
-            <span className="hidden">use</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ key, record }) => (
-          <tr key={key} title={record.notes}>
-            <th scope="row">{record.name}</th>
-            <td>{STAGE_KINDS[record.stage.kind].label}</td>
-            <td>{isRegulated(record.stage) ? formatQuantity(record.stage.outputVolts, 'V', 3) : '–'}</td>
-            <td>
-              <Button size="small" onClick={() => onUse(record)} aria-label={`Use ${record.name}`}>
-                Use
+    <ToolTable label={title} heads={[title, 'kind', 'gives', '']} className="records">
+      {rows.map(({ key, record }) => (
+        <tr key={key} title={record.notes}>
+          <th scope="row">{record.name}</th>
+          <td>{STAGE_KINDS[record.stage.kind].label}</td>
+          <td>{isRegulated(record.stage) ? formatQuantity(record.stage.outputVolts, 'V', 3) : '–'}</td>
+          <td>
+            <Button size="small" onClick={() => onUse(record)} aria-label={`Use ${record.name}`}>
+              Use
+            </Button>
+            {onRemove && (
+              <Button
+                size="small"
+                type="text"
+                onClick={() => onRemove(key)}
+                aria-label={`Remove ${record.name}`}
+              >
+                ×
               </Button>
-              {onRemove && (
-                <Button
-                  size="small"
-                  type="text"
-                  onClick={() => onRemove(key)}
-                  aria-label={`Remove ${record.name}`}
-                >
-                  ×
-                </Button>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            )}
+          </td>
+        </tr>
+      ))}
+    </ToolTable>
   );
 }

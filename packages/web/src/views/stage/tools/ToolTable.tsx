@@ -1,0 +1,27 @@
+import type { ReactNode } from 'react';
+
+interface Props {
+  label: string;
+  /** headings; an empty one is the column of buttons */
+  heads: readonly string[];
+  className?: string;
+  children: ReactNode;
+}
+
+/** A tool's table: its rows offer something, or compare. */
+export function ToolTable({ label, heads, className = '', children }: Props) {
+  return (
+    <table className={`tool-table ${className}`} aria-label={label}>
+      <thead>
+        <tr>
+          {heads.map((head) => (
+            <th key={head} scope="col">
+              {head === '' ? <span className="hidden">use</span> : head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>{children}</tbody>
+    </table>
+  );
+}
