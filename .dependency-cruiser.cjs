@@ -1,15 +1,47 @@
-/** The import walls. Core layers import only lower ranks; the interface never reaches the server. */
+/** The import walls: a folder imports only lower ranks, and folders of one rank never import each other. */
 const core = 'packages/core/src';
-const only = (name, from, allowed) => ({
-  name,
-  severity: 'error',
-  from: { path: from, pathNot: '\\.test\\.ts$' },
-  to: { path: 'packages/', pathNot: [from, ...allowed] },
-});
+
+/** Ranks of the core's folders; the entries beside them stand above all. */
+const CORE_RANKS = [
+  ['units', 'numeric'],
+  ['model'],
+  ['cells', 'loads', 'conductors', 'stages', 'design'],
+  ['plant'],
+  ['solver'],
+  ['sizing'],
+  ['checks', 'io', 'words', 'demo'],
+];
+
+/** Each folder may reach itself and every lower rank. */
+const rankRules = CORE_RANKS.flatMap((rank, k) =>
+  rank.map((folder) => {
+    const below = CORE_RANKS.slice(0, k).flat();
+    const allowed = [folder, ...below].join('|');
+    return {
+      name: `${folder}-rank`,
+      severity: 'error',
+      from: { path: `^${core}/${folder}/`, pathNot: '\\.test\\.ts$' },
+      to: { path: '^packages/', pathNot: `^${core}/(${allowed})/` },
+    };
+  }),
+);
+
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    only('core-stands-alone', `^${core}`, []),
+    ...rankRules,
+    {
+      name: 'every-folder-has-a-rank',
+      severity: 'error',
+      from: { path: `^${core}/`, pathNot: `^${core}/((${CORE_RANKS.flat().join('|')})/|[a-z]+\\.ts$)` },
+      to: {},
+    },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: `^${core}`, pathNot: '\\.test\\.ts$' },
+      to: { path: '^packages/', pathNot: `^${core}` },
+    },
     {
       name: 'core-packages',
       comment: 'The core depends on nothing but validation.',
@@ -19,26 +51,6 @@ module.exports = {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
         pathNot: 'class-validator|class-transformer|reflect-metadata',
       },
-    },
-    only('units-know-nothing', `^${core}/units`, []),
-    only('numeric-knows-nothing', `^${core}/numeric`, []),
-    only('model-below-physics', `^${core}/model`, [`^${core}/(units|numeric)`]),
-    only('conductors-rank', `^${core}/conductors`, [`^${core}/(units|numeric|model)`]),
-    only('cells-rank', `^${core}/cells`, [`^${core}/(units|numeric|model)`]),
-    only('loads-rank', `^${core}/loads`, [`^${core}/(units|numeric|model)`]),
-    only('stages-rank', `^${core}/stages`, [`^${core}/(units|numeric|model)`]),
-    only('pack-rank', `^${core}/pack`, [`^${core}/(units|numeric|model|cells|conductors)`]),
-    only('solver-rank', `^${core}/solver`, [
-      `^${core}/(units|numeric|model|cells|conductors|loads|stages|pack)`,
-    ]),
-    only('sizing-rank', `^${core}/sizing`, [
-      `^${core}/(units|numeric|model|cells|conductors|loads|stages|pack|solver)`,
-    ]),
-    {
-      name: 'solver-below-clients',
-      severity: 'error',
-      from: { path: `^${core}/(sizing|solver|pack|stages|cells|loads|conductors|model|numeric|units)` },
-      to: { path: `^${core}/(checks|io|demo|index)` },
     },
     {
       name: 'web-never-server',

@@ -108,14 +108,14 @@ test('a listing above its chip is a finding', async ({ page }) => {
 test('needle, netlist, records, keyboard; nothing serious by axe', async ({ page }) => {
   await openStage(page, 'Tide-pool microscope', 'Lamp rail');
   const deed = page.locator('.stage-head p');
-  await expect(deed).toContainText('works as buck');
+  await expect(deed).toContainText('steps down');
   await page.getByRole('slider', { name: 'Needle' }).press('End');
-  await expect(deed).toContainText(/works as boost|all four switches/);
+  await expect(deed).toContainText(/steps up|all four switches/);
   await page
     .getByRole('row', { name: /^Inductor, ripple/ })
     .getByRole('button', { name: 'full pack' })
     .click();
-  await expect(deed).toContainText('works as buck');
+  await expect(deed).toContainText('steps down');
 
   const circuit = await downloaded(page, () => page.getByRole('button', { name: 'Netlist' }).click());
   expect(circuit.name).toBe('tide-pool-microscope-lamp-rail.cir');

@@ -3,7 +3,10 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { demoThreads, encodeThread, partsFor, simulate } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import { partsFor } from '@mile-thread/core/design';
+import { encodeThread } from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 
 const bin = fileURLToPath(new URL('../bin/mile.js', import.meta.url));

@@ -1,19 +1,15 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import { findings, pathNetlist, seriesCsv, stageEnvelope, stageNetlist } from '@mile-thread/core';
 import {
-  findings,
   isConverter,
   issueSentence,
   parseThread,
-  pathNetlist,
-  seriesCsv,
-  simulate,
-  stageEnvelope,
-  stageNetlist,
   threadSchema,
   type Stage,
   type ThreadDocument,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import { sizeJson, sizeText } from './size.ts';
 import { findingsText, runJson, runText } from './report.ts';
 
@@ -80,6 +76,9 @@ export async function main(args: string[]): Promise<number> {
     : netlist(doc, values.stage, values.at);
 }
 
+/** Rows of a run for a whole charge, where they are written out. */
+const ROWS = 400;
+
 function size(doc: ThreadDocument, name: string, json: boolean): number {
   const stage = stageNamed(doc, name);
   if (!stage) return EXIT.usage;
@@ -89,7 +88,7 @@ function size(doc: ThreadDocument, name: string, json: boolean): number {
 }
 
 function netlist(doc: ThreadDocument, name: string | undefined, when: string | undefined): number {
-  const result = simulate(doc);
+  const result = simulate(doc, { rows: ROWS });
   const at = when ?? (name === undefined ? '0' : 'end');
   const time = at === 'end' ? result.usefulEnd.time * (1 - 1e-9) : Number(at) * 3600;
   if (!(time >= 0)) return fail(`mile: --at takes hours or end, not ${at}\n`, EXIT.usage);
@@ -119,7 +118,7 @@ function stageNamed(doc: ThreadDocument, name: string): Stage | undefined {
 }
 
 function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
-  const result = simulate(doc);
+  const result = simulate(doc, { rows: ROWS });
   const found = findings(doc, result);
   if (csv !== undefined) {
     const text = seriesCsv(doc, result.series);

@@ -1,11 +1,7 @@
-import {
-  formatDuration,
-  formatQuantity,
-  SECONDS_PER_HOUR,
-  type Finding,
-  type RunResult,
-  type ThreadDocument,
-} from '@mile-thread/core';
+import type { Finding } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
 const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
 
@@ -37,15 +33,6 @@ export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): 
     findingsText(found),
   ].join('\n');
 }
-
-const END_WORDS: Record<RunResult['deadEnd']['reason'], string> = {
-  cutoff: 'the protection opens on low volts',
-  trip: 'the protection trips',
-  collapse: 'the pack collapses',
-  empty: 'the cells are empty',
-  nothingDraws: 'nothing draws current',
-  timeLimit: 'ten years are over',
-};
 
 /** Findings, a paragraph each. */
 export function findingsText(found: Finding[]): string {

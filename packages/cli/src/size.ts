@@ -1,16 +1,7 @@
-import {
-  formatDuration,
-  formatQuantity,
-  isConverter,
-  mostOutputOverRun,
-  SECONDS_PER_HOUR,
-  stageEnvelope,
-  type Envelope,
-  type Figure,
-  type RunResult,
-  type Stage,
-  type ThreadDocument,
-} from '@mile-thread/core';
+import { mostOutputOverRun, stageEnvelope, type Envelope, type Figure } from '@mile-thread/core';
+import { isConverter, type Stage, type ThreadDocument } from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
 /** The sizing table of a stage as plain text. */
 export function sizeText(doc: ThreadDocument, run: RunResult, stage: Stage): string {

@@ -10,7 +10,7 @@ import {
   type StageKind,
   type StageParts,
   type ThreadDocument,
-} from '../src/index.ts';
+} from './core.ts';
 import { thread } from './build.ts';
 
 const KINDS = Object.keys(STAGE_KINDS) as StageKind[];

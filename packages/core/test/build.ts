@@ -5,7 +5,7 @@ import {
   type Pack,
   type Stage,
   type ThreadDocument,
-} from '../src/index.ts';
+} from './core.ts';
 
 /** A thread with everything ideal but what is given; for tests. */
 export function thread(parts: {

@@ -1,16 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import {
   CELL_LIBRARY,
+  instantAt,
   packSource,
   ROW,
   rowStride,
   simulate,
   type Load,
   type RunResult,
-} from '../src/index.ts';
-import { CellState } from '../src/solver/cellState.ts';
+} from './core.ts';
 import { nosePoint } from '../src/solver/nose.ts';
-import { Tree } from '../src/solver/tree.ts';
 import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
 
@@ -97,14 +96,14 @@ describe('discharge against adaptive integration at tight tolerance', () => {
   it('A-NOSOL-1: the largest power is found, and more has no operating point', () => {
     const c = cases('A_discharge').find((x) => x.id === 'A-NOSOL-1')!;
     const doc = thread({ cell: quasiStatic(polymer), loads: [load('power', input(c, 'load_power'))] });
-    const state = new CellState(packSource(doc.pack), new Tree(doc), input(c, 'soc'));
-    const { volts, ohms } = state.thevenin();
-    const nose = nosePoint(state)!;
+    const { plant, state, instant } = instantAt(doc, input(c, 'soc'));
+    const { status } = instant.search(state, NaN);
+    const nose = nosePoint(plant, state)!;
     meets(c, {
-      ocv: volts,
-      total_resistance: ohms,
+      ocv: instant.open,
+      total_resistance: instant.ohms,
       maximum_power: nose.watts,
-      feasible: state.solveInstant(NaN).status === 'converged',
+      feasible: status === 'converged',
       voltage_at_maximum_power: nose.volts,
     });
     expect(simulate(doc).deadEnd).toMatchObject({ reason: 'collapse', time: 0 });

@@ -15,7 +15,7 @@ import {
   ThreadDocument,
   type Issue,
   type StageKind,
-} from '../src/index.ts';
+} from './core.ts';
 
 const good = () => JSON.parse(encodeThread(demoThreads()[0]!));
 

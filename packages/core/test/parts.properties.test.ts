@@ -22,12 +22,13 @@ import {
   type Converter,
   type LightLoad,
   type StageParts,
-} from '../src/index.ts';
+} from './core.ts';
 import { leastInput, mostOutput } from '../src/sizing/limits.ts';
 import { stressOf } from '../src/stages/parts/stress.ts';
-import { emptyPoint, MODES } from '../src/stages/point.ts';
-import { stageSolver } from '../src/stages/registry.ts';
-import { partsLaw } from '../src/stages/switching.ts';
+import { MODES } from '../src/stages/modes.ts';
+import { StagePoint } from '../src/stages/point.ts';
+import { stageSolver } from '../src/stages/traits.ts';
+import { partsLaw } from '../src/stages/traits.ts';
 import { load, thread } from './build.ts';
 
 const share = (min: number, max: number) => fc.double({ min, max, noNaN: true });
@@ -69,7 +70,7 @@ describe('stages with parts, sensible or not', () => {
     let working = 0;
     fc.assert(
       fc.property(anyStage, fc.oneof(share(0.01, 1.5), fc.constant(0)), ({ stage, vin, amps }, part) => {
-        const out = emptyPoint();
+        const out = new StagePoint();
         const load = (part * amps) / stage.outputVolts;
         stageSolver(stage)(vin, (v) => load * v, out);
         const into = vin * out.inputAmps;
@@ -99,8 +100,8 @@ describe('stages with parts, sensible or not', () => {
     fc.assert(
       fc.property(anyStage, ({ stage, vin, amps }) => {
         const law = partsLaw(stage);
-        if (law.inputAmps(vin, stage.outputVolts, amps) === Infinity) return;
-        const { flow, period } = law;
+        const { inputAmps, flow, period } = law.at(vin, stage.outputVolts, amps);
+        if (inputAmps === Infinity) return;
         if (period.share.some((x) => x < 0)) return;
         expect(Math.abs(period.burst * flow.meanD - amps)).toBeLessThan(2e-3 * amps);
       }),
@@ -245,7 +246,7 @@ describe('a stage over a run', () => {
 
   it('a filter behind the stage lowers the rail by its resistance', () => {
     const filter = { inductance: 1e-6, resistance: 0.1, capacitance: 1e-5, esr: 0.01 };
-    const out = emptyPoint();
+    const out = new StagePoint();
     stageSolver({ ...boost, parts: { ...boost.parts!, filter } } as Converter)(3.7, () => 1, out);
     expect(out.outputVolts).toBeCloseTo(4.9, 9);
     const filtered = {
@@ -283,7 +284,7 @@ describe('a stage over a run', () => {
       m.volts.forEach((v, k) => {
         const e = m.efficiency[r]![k]!;
         if (Number.isNaN(e)) return expect(i).toBeGreaterThan(m.most[k]! * 0.99);
-        expect(e).toBeCloseTo((5 * i) / (v * law.inputAmps(v, 5, i)), 9);
+        expect(e).toBeCloseTo((5 * i) / (v * law.at(v, 5, i).inputAmps), 9);
       }),
     );
     expect(m.most[19]!).toBeGreaterThan(m.most[0]!);

@@ -3,22 +3,13 @@ import type { Bridge, Way } from '../src/stages/parts/bridge.ts';
 import { PartsLaw } from '../src/stages/parts/partsLaw.ts';
 import { Period, solvePeriod, type Switching } from '../src/stages/parts/period.ts';
 import { stressOf, type Stress } from '../src/stages/parts/stress.ts';
-import {
-  CAPACITOR,
-  CONDUCTION,
-  COPPER,
-  emptyPoint,
-  GATE,
-  MECHANISMS,
-  OVERLAP,
-  RECTIFIER,
-} from '../src/stages/point.ts';
+import { CAPACITOR, CONDUCTION, COPPER, StagePoint, GATE, OVERLAP, RECTIFIER } from '../src/stages/point.ts';
 import { dutyFromEfficiency } from '../src/sizing/choose.ts';
 import { leastInput, mostOutput } from '../src/sizing/limits.ts';
 import { partsFor } from '../src/sizing/suggest.ts';
-import { defaultBoost, MODES } from '../src/index.ts';
-import { stageSolver } from '../src/stages/registry.ts';
-import { boundaryAmps, criticalK, discontinuousRatio } from '../src/sizing/boundary.ts';
+import { defaultBoost, MODES } from './core.ts';
+import { stageSolver } from '../src/stages/traits.ts';
+import { boundaryAmps, criticalK, discontinuousRatio } from '../src/design/boundary.ts';
 import { cases, input, meets, type Case } from './cases.ts';
 
 const way = (ohms: number, volts = 0, diode = false): Way => ({
@@ -54,7 +45,7 @@ function law(c: Case, switching: Switching): PartsLaw {
   const sepic = switching === 'sepic';
   const [l1, l2] = sepic ? [input(c, 'L1'), input(c, 'L2')] : [input(c, 'L'), 0];
   const bridge: Bridge = {
-    kind: sepic ? 'sepic' : four ? 'buckBoost' : (switching as 'buck' | 'boost'),
+    shape: sepic ? 'sepic' : four ? 'four' : (switching as 'buck' | 'boost'),
     inductance: sepic ? (l1 * l2) / (l1 + l2) : l1,
     winding: input(c, 'rl', 0),
     ...ways,
@@ -77,7 +68,7 @@ function law(c: Case, switching: Switching): PartsLaw {
     bridge.windings = { first: { henries: l1, ohms: 0 }, second: { henries: l2, ohms: 0 } };
     bridge.coupling = { farads: input(c, 'Cs'), ohms: 0 };
   }
-  const made = new PartsLaw(bridge, MECHANISMS.length);
+  const made = new PartsLaw(bridge);
   if (four) made.switching = () => switching;
   return made;
 }
@@ -120,8 +111,8 @@ describe('currents, ripple and conduction loss against switched circuit simulati
         {
           duty: s.duty,
           dA: s.duty,
-          dC: l.period.share[0],
-          d2: l.period.share[1],
+          dC: s.share[0],
+          d2: s.share[1],
           il_avg: inductor.mean,
           dil: inductor.ripple,
           il_pk: inductor.peak,
@@ -170,7 +161,8 @@ describe('edge of continuous conduction', () => {
       const { inductance, frequency } = bridge;
       const edge = boundaryAmps(switching as 'buck', { vin, vout, rectifier: 0, inductance, frequency });
       const p = new Period();
-      solvePeriod({ ...bridge, light: 'forced' }, switching, vin, vout, edge, p);
+      const lossless = { ...bridge, light: 'forced' as const, output: { ...bridge.output, ohms: 0 } };
+      solvePeriod(lossless, switching, vin, vout, edge, p);
       expect(p.valley / p.peak).toBeCloseTo(0, 9);
     }
   });
@@ -255,7 +247,7 @@ describe('loss by mechanism and efficiency, across load and discharge', () => {
       const [vin, rload, target] = [input(c, 'vin'), input(c, 'rload'), input(c, 'vout_target')];
       const rt = input(c, 'rl') + r;
       l.bridge.mostBoost = 0.999;
-      const freed = new PartsLaw(l.bridge, MECHANISMS.length);
+      const freed = new PartsLaw(l.bridge);
       // The ceiling over a resistance is the highest V with ceiling(V/R) = V.
       let low = vin;
       let high = 100 * vin;
@@ -306,12 +298,13 @@ describe('shortest on-time', () => {
     l.bridge.light = 'emulation';
     let before = NaN;
     for (let iout = 1; iout > 1e-4; iout *= 0.995) {
-      const watts = 12 * l.inputAmps(12, 5, iout) - 5 * iout;
+      const watts = 12 * l.at(12, 5, iout).inputAmps - 5 * iout;
       if (before > 0) expect(Math.abs(watts / before - 1)).toBeLessThan(0.02);
       before = watts;
     }
-    expect(l.period.duty / l.period.frequency).toBeCloseTo(3e-7, 8);
-    expect(l.period.frequency).toBeLessThan(2e3);
+    const { period } = l.at(12, 5, 1e-4);
+    expect(period.duty / period.frequency).toBeCloseTo(3e-7, 8);
+    expect(period.frequency).toBeLessThan(2e3);
   });
 });
 
@@ -347,7 +340,7 @@ describe('limits of stages with parts', () => {
       const l = law(c, 'boost');
       const [vout, iout, dmax] = [input(c, 'vout'), input(c, 'iout'), input(c, 'dmax')];
       const within = (mostBoost: number) => {
-        const made = new PartsLaw({ ...l.bridge, mostBoost }, MECHANISMS.length);
+        const made = new PartsLaw({ ...l.bridge, mostBoost });
         return leastInput(made, vout, iout, input(c, 'ilim_peak'), vout);
       };
       const capped = within(dmax);
@@ -373,7 +366,7 @@ describe('limits of stages with parts', () => {
     it(`${c.id}: ${c.description}`, () => {
       const l = law(c, 'buck');
       const [vout, iout, mostBuck] = [input(c, 'vout'), input(c, 'iout'), input(c, 'dmax')];
-      const at = (most: number) => new PartsLaw({ ...l.bridge, mostBuck: most }, MECHANISMS.length);
+      const at = (most: number) => new PartsLaw({ ...l.bridge, mostBuck: most });
       const below = at(mostBuck);
       let v = vout;
       for (let k = 0; k < 100; k++) v = below.ceiling(input(c, 'vin_below'), (v * iout) / vout);
@@ -397,7 +390,7 @@ describe('limits of stages with parts', () => {
         used: true,
       };
       stage.parts.inductor = { inductance: bridge.inductance, resistance: bridge.winding };
-      const out = emptyPoint();
+      const out = new StagePoint();
       stageSolver(stage)(input(c, 'vin'), (v) => v / input(c, 'rload'), out);
       meets(c, {
         vout: out.outputVolts,

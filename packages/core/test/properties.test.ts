@@ -11,7 +11,7 @@ import {
   simulate,
   stageEnvelope,
   type RunResult,
-} from '../src/index.ts';
+} from './core.ts';
 import { anyThread } from './arbitrary.ts';
 import { load, seriesOhms, thread } from './build.ts';
 
@@ -120,7 +120,7 @@ describe('laws of any run', () => {
       fc.property(regulated, (r) => {
         const doc = design(r as never, r.ohms);
         const coarse = simulate(doc).usefulEnd.time;
-        const fine = simulate(doc, { maxSocStep: 1 / 2000, curvature: 2e-4 }).usefulEnd.time;
+        const fine = simulate(doc, { maxSoc: 1 / 400, bend: 5e-5, twist: 2e-6 }).usefulEnd.time;
         expect(Math.abs(coarse - fine)).toBeLessThanOrEqual(1e-3 * fine + 1);
       }),
       { numRuns: 40, seed: 9 },

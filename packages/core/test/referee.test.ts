@@ -9,6 +9,7 @@ import {
   defaultDirect,
   defaultLinear,
   demoThreads,
+  instantAt,
   packSource,
   ROW,
   rowAt,
@@ -18,7 +19,9 @@ import {
   STAGE_ROW,
   type Load,
   type RunResult,
-} from '../src/index.ts';
+} from './core.ts';
+import { CellState } from '../src/solver/state.ts';
+import { Step } from '../src/solver/step.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
 
 const WH = 3600;
@@ -116,21 +119,36 @@ describe('a tree against a plain integration written for it alone', () => {
     expect(energy(run, 'ldo', 'headroom') / ((1.7 * 0.15 * time) / WH)).toBeCloseTo(1, 3);
   });
 
-  it('is of second order: half the step, a quarter of the error', () => {
-    // Straight OCV, constant power: the closed form t = Q/k·∫(E + √(E² − 4RP))/(2P) dE is smooth everywhere.
-    // The end is located to a millisecond only, hence the mean over several designs.
-    const designs = [2.6, 2.8, 3, 3.2, 3.4, 3.6, 3.8, 4].map((ah) =>
-      thread({
-        cell: plainCell(ah, 3.1, 4.1, 0.3),
-        loads: [load('power', 6, { range: { min: 3.2, max: 9 } })],
-      }),
-    );
-    const ends = (n: number) =>
-      designs.map((doc) => simulate(doc, { maxSocStep: 1 / n, curvature: 1e9 }).usefulEnd.time);
-    const exact = ends(6400);
-    const errors = [12, 24, 48].map((n) => ends(n).reduce((sum, t, k) => sum + Math.abs(t - exact[k]!), 0));
-    expect(errors[0]! / errors[1]!).toBeGreaterThan(3);
-    expect(errors[1]! / errors[2]!).toBeGreaterThan(3);
+  it('is of fourth order: half the step, a sixteenth of the error over the same stretch', () => {
+    // A cell whose curves have no knots inside, two branches, constant power: everything is smooth.
+    const flat = [0, 1];
+    const cell = {
+      ...plainCell(2, 3, 4.2, 0.08),
+      branches: [{ soc: flat, ohms: [0.06, 0.02], farads: [400, 900] }],
+      selfDischargePerMonth: 0.5,
+    };
+    const { plant } = instantAt(thread({ cell, loads: [load('power', 9)] }), 0.9);
+    const stretch = (steps: number) => {
+      const state = new CellState(plant.pack, 0.9);
+      const step = new Step(plant, state);
+      step.instant.solve(state, NaN);
+      const march = (seconds: number, n: number) => {
+        for (let k = 0; k < n; k++) {
+          expect(step.solve(seconds / n)).toBe(true);
+          step.accept();
+        }
+      };
+      // The branch settles first: its jump at the start has no order.
+      march(300, 300);
+      march(1200, steps);
+      return [state.soc, state.branches[0]!, state.volts];
+    };
+    const exact = stretch(2048);
+    const errors = [24, 48, 96].map((n) => stretch(n).map((x, k) => Math.abs(x - exact[k]!)));
+    for (const k of [0, 1, 2]) {
+      expect(errors[0]![k]! / errors[1]![k]!).toBeGreaterThan(12);
+      expect(errors[1]![k]! / errors[2]![k]!).toBeGreaterThan(12);
+    }
   });
 });
 
@@ -251,7 +269,8 @@ describe('results', () => {
     const run = simulate(doc);
     // Stops at OCV 3.55 (0.05 V over R0): ∫ from 3.2 to 3.55 V, straight: mean 3.375 V over 0.35 of 2 Ah.
     expect(run.leftBehind / WH).toBeCloseTo(3.375 * 0.35 * 2, 4);
-    expect(run.worstCell).toMatchObject({ amps: 1, rate: 0.5 });
+    expect(run.worstCell.amps).toBeCloseTo(1, 10);
+    expect(run.worstCell.rate).toBeCloseTo(0.5, 10);
   });
 
   it('CSV: a row an instant, names defused, modes in words', () => {

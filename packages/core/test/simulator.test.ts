@@ -15,12 +15,12 @@ import {
   STAGE_ROW,
   type Converter,
   type StageParts,
-} from '../src/index.ts';
+} from './core.ts';
 import { NETLIST_PERIODS, stageNetlist } from '../src/io/netlist.ts';
 import { partsFor, schottky } from '../src/sizing/suggest.ts';
 import { stressOf, type Stress } from '../src/stages/parts/stress.ts';
 import { CONDUCTION, COPPER, RECTIFIER } from '../src/stages/point.ts';
-import { partsLaw } from '../src/stages/switching.ts';
+import { partsLaw } from '../src/stages/traits.ts';
 
 /**
  * A general-purpose circuit simulator, run on the netlists this core exports, is the referee of its switched

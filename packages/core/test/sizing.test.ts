@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { defaultBoost, defaultBuck, defaultLinear } from '../src/index.ts';
+import { defaultBoost, defaultBuck, defaultLinear } from './core.ts';
 import { inputCurve } from '../src/sizing/inputs.ts';
 import { awgArea, awgDiameter } from '../src/conductors/awg.ts';
 import { circularMils, fuseFor, onderdonk, preece } from '../src/conductors/fuse.ts';
@@ -16,10 +16,10 @@ import {
   stepDip,
   stepDipPi,
 } from '../src/sizing/choose.ts';
-import { criticalK, chargingVolts, idealDuty } from '../src/sizing/boundary.ts';
-import { dividerSpread, findDividers, lockoutDivider } from '../src/sizing/divider.ts';
+import { criticalK, chargingVolts, idealDuty } from '../src/design/boundary.ts';
+import { dividerSpread, findDividers, lockoutDivider } from '../src/design/divider.ts';
 import { ceramic } from '../src/sizing/suggest.ts';
-import { decade, E24, E96, nearest, seriesValues } from '../src/sizing/eSeries.ts';
+import { decade, E24, E96, nearest, seriesValues } from '../src/design/eSeries.ts';
 import {
   bestDamping,
   filteredRipple,
@@ -28,15 +28,15 @@ import {
   resonance,
   toroidInductance,
   toroidTurns,
-} from '../src/sizing/filter.ts';
+} from '../src/design/filter.ts';
 import {
   edgeTimes,
   programmedAmps,
   programmingResistor,
   senseLimit,
   senseResistor,
-} from '../src/sizing/programming.ts';
-import { heatSink, junction, mostWatts, selfHeating } from '../src/sizing/thermal.ts';
+} from '../src/design/programming.ts';
+import { heatSink, junction, mostWatts, selfHeating } from '../src/design/thermal.ts';
 import { cases, input, meets, type Case } from './cases.ts';
 
 const topic = (file: string, ...ids: string[]) =>

@@ -6,25 +6,24 @@ import {
   defaultBuckBoost,
   defaultDirect,
   defaultLinear,
-  packSource,
+  instantAt,
   type Pack,
   type Stage,
-} from '../src/index.ts';
+} from './core.ts';
 import { awgArea, awgDiameter, awgResistance, copperFactor } from '../src/conductors/awg.ts';
 import { CLASS_1, class5Resistance } from '../src/conductors/iec60228.ts';
 import { leadResistance } from '../src/conductors/lead.ts';
-import { CellState } from '../src/solver/cellState.ts';
 import { nosePoint } from '../src/solver/nose.ts';
-import { Tree } from '../src/solver/tree.ts';
-import { bothWindow } from '../src/stages/buckBoost.ts';
+import { pathAmps } from '../src/solver/state.ts';
+import { bothWindow } from '../src/stages/kinds/buckBoost.ts';
 import { knee, oredRail, shockley } from '../src/stages/oring.ts';
-import { emptyPoint } from '../src/stages/point.ts';
-import { stageSolver } from '../src/stages/registry.ts';
+import { StagePoint } from '../src/stages/point.ts';
+import { stageSolver } from '../src/stages/traits.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { cases, input, meets } from './cases.ts';
 
 function at(stage: Stage, volts: number, rail: (v: number) => number) {
-  const out = emptyPoint();
+  const out = new StagePoint();
   stageSolver(stage)(volts, rail, out);
   const lost = out.loss.reduce((a, b) => a + b, 0);
   const balance = volts * out.inputAmps - out.outputVolts * out.outputAmps - lost;
@@ -225,14 +224,14 @@ describe('a whole path at one instant, against circuit simulation', () => {
         cell: ideal(input(c, 'voc'), input(c, 'r_series')),
         loads: [load('power', input(c, 'p_load'))],
       });
-      const state = new CellState(packSource(doc.pack), new Tree(doc), 1);
-      const found = state.solveInstant(NaN);
-      const amps = state.packAmps();
+      const { plant, state, instant } = instantAt(doc, 1);
+      const found = instant.solve(state, NaN);
+      const amps = pathAmps(plant.pack, state.amps);
       const solved = { v_load: found.volts, i: amps, p_loss: amps * amps * input(c, 'r_series') };
       const results = {
         solvable: found.status === 'converged',
         ...(found.status === 'converged' ? solved : {}),
-        p_max: nosePoint(state)!.watts,
+        p_max: nosePoint(plant, state)!.watts,
       };
       meets(c, results, ['v_other_root']);
     });
@@ -273,15 +272,17 @@ describe('a whole path at one instant, against circuit simulation', () => {
       ];
       const cell = ideal(input(c, 'voc'), input(c, 'r_cell'));
       const doc = thread({ cell, pack, stages: [boost, ldo], loads });
-      const state = new CellState(packSource(doc.pack), new Tree(doc), 1);
-      const found = state.solveInstant(NaN);
-      const [b, l] = state.tree.points.map((p) => ({
+      const { plant, state, instant } = instantAt(doc, 1);
+      const found = instant.solve(state, NaN);
+      const { network } = plant.path;
+      network.settle(0, found.volts);
+      const [b, l] = network.points.map((p) => ({
         inputVolts: p.inputVolts,
         lost: p.inputVolts * p.inputAmps - p.outputVolts * p.outputAmps,
       }));
-      const i = state.packAmps();
+      const i = pathAmps(plant.pack, state.amps);
       const voc = input(c, 'voc');
-      const out = doc.loads.reduce((s, _, k) => s + state.tree.loadVolts[k]! * state.tree.loadAmps[k]!, 0);
+      const out = doc.loads.reduce((s, _, k) => s + network.loadVolts[k]! * network.loadAmps[k]!, 0);
       const shares = ['r_cell', 'r_protection', 'r_wire', 'r_contacts'].map((n) => i * i * input(c, n));
       const lossless = voc * i - out - b!.lost - l!.lost - shares.reduce((x, y) => x + y, 0);
       meets(
@@ -310,5 +311,6 @@ describe('a whole path at one instant, against circuit simulation', () => {
 /** [W] Largest output of the path's boost alone: all loads replaced by one of constant power on its rail. */
 function mostFromBoost(doc: ReturnType<typeof thread>): number {
   const alone = { ...doc, stages: doc.stages.slice(0, 1), loads: [load('power', 1, { from: 'boost' })] };
-  return nosePoint(new CellState(packSource(alone.pack), new Tree(alone), 1))!.loadWatts;
+  const { plant, state } = instantAt(alone, 1);
+  return nosePoint(plant, state)!.loadWatts;
 }

@@ -1,64 +1,40 @@
 import { loadAmps, loadLaw } from '../loads/current.ts';
-import { packSource } from '../pack/source.ts';
-import type { PackSource } from '../pack/source.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import type { Load } from '../model/load.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import type { RunResult } from '../solver/result.ts';
+import { stageEnvelope, type Envelope } from '../sizing/envelope.ts';
+import { readingOf, type Reading } from '../solver/reading.ts';
+import type { ModeInterval, RunResult } from '../solver/result.ts';
 import { limitsOf, type Limits } from '../stages/limits.ts';
-import { loadColumn, LOAD_ROW, ROW, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
+import { MODE_TABLE, type Mode } from '../stages/modes.ts';
+import { highestOutput } from '../stages/traits.ts';
 
 /** What every check looks at: the design, its run, and a few readings of the run that several checks share. */
 export interface CheckContext {
   doc: ThreadDocument;
   run: RunResult;
-  source: PackSource;
+  reading: Reading;
+  /** [s] needed */
+  needed: number;
   /** of each stage, the strictest stated anywhere */
   limits: readonly Limits[];
-  /** [V] largest and smallest input of a stage up to the useful end, and when */
-  inputRange(stage: number): Extremes;
-  /** largest and smallest of any row value up to the useful end */
-  extremes(column: number): Extremes;
-  column: typeof columns;
+  /** a stage over the run; worked out once, when first asked for */
+  envelope(stage: number): Envelope;
 }
-
-export interface Extremes {
-  most: number;
-  mostTime: number;
-  least: number;
-  leastTime: number;
-  first: number;
-}
-
-const columns = {
-  packAmps: ROW.packAmps,
-  cellVolts: ROW.cellVolts,
-  stage: (k: number, value: keyof typeof STAGE_ROW) => stageColumn(k) + STAGE_ROW[value],
-  load: (stages: number, k: number, value: keyof typeof LOAD_ROW) => loadColumn(stages, k) + LOAD_ROW[value],
-};
 
 export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext {
-  const { data, count, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
-  const extremes = (column: number): Extremes => {
-    const found = { most: -Infinity, mostTime: 0, least: Infinity, leastTime: 0, first: data[column] ?? 0 };
-    for (let r = 0; r < count; r++) {
-      const time = data[r * stride]!;
-      // The rows at the useful end itself come after what ended it: a stage that let go reads zero there.
-      if (r > 0 && time >= run.usefulEnd.time) break;
-      const value = data[r * stride + column]!;
-      if (value > found.most) Object.assign(found, { most: value, mostTime: time });
-      if (value < found.least) Object.assign(found, { least: value, leastTime: time });
-    }
-    return found;
-  };
+  const envelopes = new Map<number, Envelope>();
   return {
     doc,
     run,
-    source: packSource(doc.pack),
+    reading: readingOf(run),
+    needed: doc.need.hours * 3600,
     limits: doc.stages.map(limitsOf),
-    extremes,
-    inputRange: (k) => extremes(columns.stage(k, 'inputVolts')),
-    column: columns,
+    envelope(k) {
+      const known = envelopes.get(k) ?? stageEnvelope(doc, run, doc.stages[k]!.id);
+      envelopes.set(k, known);
+      return known;
+    },
   };
 }
 
@@ -72,30 +48,50 @@ export function endPackVolts(doc: ThreadDocument): number {
   return doc.pack.series * doc.pack.cell.endVolts;
 }
 
-/** The stage by id, with its place in the list. */
-export function stageById(doc: ThreadDocument, id: string): { stage: Stage; index: number } | undefined {
-  const index = doc.stages.findIndex((s) => s.id === id);
-  return index < 0 ? undefined : { stage: doc.stages[index]!, index };
-}
-
 /**
- * [V] largest volts a stage's input can see: the full pack, or the set output of the stage it hangs on. Plain
- * connections and boosts let a higher input through.
+ * [V] largest volts a stage's input can see: the full pack, or the set output of the stage it hangs on; higher where
+ * that lets its input through.
  */
 export function highestInput(doc: ThreadDocument, from: string): number {
   if (from === PACK) return fullPackVolts(doc);
-  const above = stageById(doc, from)?.stage;
-  if (!above) return 0;
-  if (!isRegulated(above)) return highestInput(doc, above.from);
-  return above.kind === 'boost'
-    ? Math.max(above.outputVolts, highestInput(doc, above.from) - above.rectifierVolts)
-    : above.outputVolts;
+  const above = doc.stages.find((s) => s.id === from);
+  return above ? highestOutput(above, highestInput(doc, above.from)) : 0;
 }
 
-/** [A] that the loads hanging on `from` ask for at `volts`; what hangs on stages below is not counted. */
-export function askedAmps(doc: ThreadDocument, from: string, volts: number): number {
+/** [A] that the loads hanging on `from` ask for at `volts`, largest first; stages below are not counted. */
+export function askedAmps(doc: ThreadDocument, from: string, volts: number): { load: Load; amps: number }[] {
   return doc.loads
     .filter((l) => l.from === from)
-    .map(loadLaw)
-    .reduce((sum, { law, value }) => sum + loadAmps(law, value, volts), 0);
+    .map((load) => {
+      const { law, value } = loadLaw(load);
+      return { load, amps: loadAmps(law, value, volts) };
+    })
+    .sort((a, b) => b.amps - a.amps);
+}
+
+/** First stretch of a stage's run in one of some modes that begins while the run is of use. */
+export function firstMode(c: CheckContext, stage: Stage, ...modes: Mode[]): ModeInterval | undefined {
+  const found = c.run.stageModes[stage.id]?.find((m) => modes.includes(m.mode));
+  return found && found.from <= c.run.usefulEnd.time * (1 + 1e-9) ? found : undefined;
+}
+
+/** Which stage on the way from the pack to a rail lets it down at an instant, and how. @param time [s] */
+export function causeAt(
+  c: CheckContext,
+  from: string,
+  time: number,
+): { stage: Stage; mode: Mode; cause: string } | undefined {
+  const stage = c.doc.stages.find((s) => s.id === from);
+  if (!stage) return undefined;
+  const above = causeAt(c, stage.from, time);
+  if (above) return above;
+  const mode = c.run.stageModes[stage.id]?.findLast((m) => m.from <= time * (1 + 1e-9))?.mode;
+  const cause = mode && MODE_TABLE[mode].cause;
+  return mode && cause ? { stage, mode, cause } : undefined;
+}
+
+/** Whether nothing regulates between the pack and a rail. */
+export function feedsDirect(doc: ThreadDocument, from: string): boolean {
+  const stage = doc.stages.find((s) => s.id === from);
+  return !stage || (!isRegulated(stage) && feedsDirect(doc, stage.from));
 }

@@ -21,7 +21,10 @@ export interface Finding {
   title: string;
   /** the physical reason with its numbers, one or two sentences */
   reason: string;
-  /** [s] from when in the run it holds; absent when it always does */
+  /** [s] from when in the run it begins; absent when it always holds */
   from?: number;
+  /** what is asked over what is allowed, 1 at the limit; absent where the two cannot be compared */
+  excess?: number;
+  /** offered only where the changed thread is a valid one and the finding goes away or eases */
   action?: Action;
 }

@@ -1,100 +1,159 @@
+import {
+  isConverter,
+  isRegulated,
+  STAGE_KINDS,
+  swapKind,
+  type Regulated,
+  type Stage,
+} from '../model/kinds/registry.ts';
 import { surroundingsOf } from '../model/thread.ts';
-import { isConverter, STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
-import type { LinearStage } from '../model/kinds/linear.ts';
-import { rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
-import { usesParts } from '../stages/switching.ts';
+import type { Envelope } from '../sizing/envelope.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
-import { askedAmps, type CheckContext } from './context.ts';
+import type { ModeInterval } from '../solver/result.ts';
+import { HOLDS } from '../stages/modes.ts';
+import { StagePoint } from '../stages/point.ts';
+import { junction } from '../design/thermal.ts';
+import { usesParts } from '../stages/switching.ts';
+import { stageSolver } from '../stages/traits.ts';
+import { askedAmps, firstMode, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
+import { isPossible } from './offer.ts';
 
-/**
- * Junctions of stages whose loss is stated: air + θ·P, P the hottest instant up to the useful end, or what the
- * loads would make of it where the stage folded back. Elementary. Stages with parts have their own check.
- */
+/** [K] below a junction's limit that is little room: a data sheet's air is cooler than a box. */
+const LITTLE_ROOM = 20;
+
+const AIR_WORDS = {
+  coldest: 'the coldest air',
+  usual: 'the usual air',
+  warmest: 'the warmest air',
+  box: 'its closed box',
+};
+
+/** Parts that get too hot, in whatever air is the worst, and stages that fold back for it. */
 export function heat(c: CheckContext): Finding[] {
-  const { air, maxAir } = surroundingsOf(c.doc);
   return c.doc.stages.flatMap((stage, k): Finding[] => {
-    if (stage.kind === 'direct' || (isConverter(stage) && usesParts(stage))) return [];
-    const { thermalResistance, maxJunction = Infinity } = stage;
-    if (!thermalResistance) return [];
-    const { watts, time } = hottest(c, k);
-    const junction = air + watts * thermalResistance;
-    const room = maxJunction - junction;
-    const numbers = `${formatQuantity(watts, 'W')} × ${thermalResistance} K/W above ${air} °C air`;
-    const common = { id: `junction:${stage.id}`, element: stage.id, from: time };
-    const action = stage.kind === 'linear' ? { action: swapForBuck(stage, k) } : {};
-    if (room < 20) {
-      const folds = room < 0 ? 'It folds its output back or shuts down there. ' : '';
-      return [
-        {
-          ...common,
-          severity: room < 0 ? 'fails' : 'tight',
-          title: `${stage.name} reaches ${Math.round(junction)} °C; its limit is ${maxJunction} °C`,
-          reason: `${folds}${numbers}; ${maxAir} °C outside and a closed box make it hotter still.`,
-          ...action,
-        },
-      ];
-    }
-    if (stage.kind !== 'linear') return [];
-    const passed = c.extremes(c.column.stage(k, 'inputVolts')).most;
-    const useless = 1 - stage.outputVolts / passed;
-    if (!(watts > 0.25 && useless > 0.3)) return [];
-    return [
-      {
-        ...common,
-        severity: 'note',
-        title: `${stage.name} turns ${Math.round(100 * useless)} % of what it takes into heat`,
-        reason: `It drops ${formatQuantity(passed - stage.outputVolts, 'V')}: ${numbers} gives ${Math.round(junction)} °C.`,
-        ...action,
-      },
-    ];
+    const folds = firstMode(c, stage, 'thermalLimit') ?? collapsesForHeat(c, stage, k);
+    if (folds && isRegulated(stage)) return [foldsBack(c, stage, k, folds.from)];
+    const envelope = c.envelope(k);
+    const hot = envelope.heat
+      .filter((h) => h.limit !== undefined)
+      .sort((a, b) => a.limit! - a.celsius - (b.limit! - b.celsius))[0];
+    if (hot && hot.limit! - hot.celsius < LITTLE_ROOM) return [tooHot(stage, k, envelope, hot)];
+    return isConverter(stage) || !isRegulated(stage) ? [] : burnsTooMuch(stage, k, envelope);
   });
 }
 
-/** Whether a linear stage could not give what is asked of it for its heat. */
-export function tooHot(c: CheckContext, stage: Stage): boolean {
-  if (stage.kind !== 'linear') return false;
-  const { air } = surroundingsOf(c.doc);
-  const { watts } = hottest(c, c.doc.stages.indexOf(stage));
-  return air + watts * stage.thermalResistance > stage.maxJunction;
+/**
+ * The collapse of a stage that its heat alone has caused: without a limit to its junction, from the same input, it would
+ * hold what its loads ask for.
+ */
+export function collapsesForHeat(c: CheckContext, stage: Stage, k: number): ModeInterval | undefined {
+  const collapse = firstMode(c, stage, 'collapsed');
+  if (!collapse || !isRegulated(stage) || !('maxJunction' in stage)) return undefined;
+  return HOLDS[withoutHeatLimit(c, stage, k, collapse.from).mode] ? collapse : undefined;
 }
 
-function swapForBuck(stage: LinearStage, k: number): Action {
-  const value = {
-    ...STAGE_KINDS.buck.create(stage.id, stage.from, stage.outputVolts),
-    name: stage.name,
+/** A stage at an instant of the run, were there no limit to its junction. Its own loads alone hang on it. */
+function withoutHeatLimit(c: CheckContext, stage: Regulated, k: number, time: number): StagePoint {
+  const free = { ...stage, maxJunction: undefined, thermalResistance: 0 } as Stage;
+  const { inputVolts } = c.reading.stageAt(c.reading.rowAt(time), k);
+  const point = new StagePoint();
+  const asked = (volts: number) => askedAmps(c.doc, stage.id, volts).reduce((sum, l) => sum + l.amps, 0);
+  stageSolver(free)(inputVolts, asked, point);
+  return point;
+}
+
+function tooHot(stage: Stage, k: number, { snapshots }: Envelope, hot: Envelope['heat'][number]): Finding {
+  const limit = hot.limit!;
+  const room = limit - hot.celsius;
+  const from = snapshots.find((s) => s.heatRoom !== undefined && s.heatRoom < (room < 0 ? 0 : LITTLE_ROOM));
+  const where = `${AIR_WORDS[hot.air]}, ${Math.round(hot.airCelsius)} °C`;
+  const ways = isConverter(stage)
+    ? 'More copper under the part, a lower frequency or larger switches cool it.'
+    : 'More copper under it or fewer volts across it cool it.';
+  return {
+    id: `junction:${stage.id}`,
+    severity: room < 0 ? 'fails' : 'tight',
+    element: stage.id,
+    title: `${stage.name}: ${hot.name.toLowerCase()} reaches ${Math.round(hot.celsius)} °C; its limit is ${limit} °C`,
+    reason: `In ${where}, it turns ${formatQuantity(hot.watts, 'W')} into heat. ${ways}`,
+    ...(from ? { from: from.time } : {}),
+    excess: (hot.celsius - hot.airCelsius) / Math.max(1e-9, limit - hot.airCelsius),
+    ...coolerStage(stage, k),
   };
-  return { label: `Swap ${stage.name} for a buck`, edits: [{ op: 'replace', path: ['stages', k], value }] };
 }
 
-/** [W] largest loss of a stage up to the useful end, and when; of a linear stage what its loads ask for. */
-export function hottest(c: CheckContext, k: number): { watts: number; time: number } {
-  const { data, count, stages, loads } = c.run.series;
-  const stage = c.doc.stages[k]!;
-  const asked = stage.kind === 'linear' ? askedOf(c, stage) : 0;
-  const stride = rowStride(stages, loads);
-  const at = stageColumn(k);
-  let watts = 0;
-  let time = 0;
-  for (let r = 0; r < count && data[r * stride]! <= c.run.usefulEnd.time; r++) {
-    const row = r * stride + at;
-    const volts = data[row + STAGE_ROW.inputVolts]!;
-    let lost =
-      volts * data[row + STAGE_ROW.inputAmps]! -
-      data[row + STAGE_ROW.outputVolts]! * data[row + STAGE_ROW.outputAmps]!;
-    if (stage.kind === 'linear') lost = Math.max(lost, (volts - stage.outputVolts) * asked);
-    if (lost > watts) {
-      watts = lost;
-      time = data[r * stride]!;
-    }
-  }
-  return { watts, time };
+function foldsBack(c: CheckContext, stage: Regulated, k: number, from: number): Finding {
+  const { air } = surroundingsOf(c.doc);
+  const { resistance, limit } = junctionOf(stage);
+  const { inputVolts, inputAmps, outputVolts, outputAmps } = withoutHeatLimit(c, stage, k, from);
+  const watts = inputVolts * inputAmps - outputVolts * outputAmps;
+  const wanted = junction(air, resistance, watts);
+  return {
+    id: `junction:${stage.id}`,
+    severity: from < c.needed ? 'fails' : 'tight',
+    element: stage.id,
+    title: `${stage.name} folds back for its heat`,
+    reason: `To hold ${formatQuantity(stage.outputVolts, 'V')} from ${formatQuantity(inputVolts, 'V')} it would turn ${formatQuantity(watts, 'W')} into heat: in ${air} °C air it would reach ${Math.round(wanted)} °C; its limit is ${limit} °C.`,
+    from,
+    excess: (wanted - air) / Math.max(1e-9, limit - air),
+    ...coolerStage(stage, k),
+  };
 }
 
-/** [A] that the loads of a stage ask for at its set volts, no more than it can give. */
-function askedOf(c: CheckContext, stage: Stage & { outputVolts: number }): number {
-  return Math.min(
-    askedAmps(c.doc, stage.id, stage.outputVolts),
-    c.limits[c.doc.stages.indexOf(stage)]!.output,
-  );
+/** [K/W] [°C] of the package that folds back. */
+function junctionOf(stage: Regulated): { resistance: number; limit: number } {
+  const of = isConverter(stage) && usesParts(stage) ? stage.parts! : stage;
+  const { thermalResistance = 0, maxJunction = Infinity } = of as unknown as Partial<Record<string, number>>;
+  return { resistance: thermalResistance, limit: maxJunction };
+}
+
+/** What a stage may burn without a word. [W], and share of what it takes. */
+const MUCH = { watts: 0.25, share: 0.3 };
+
+function burnsTooMuch(
+  stage: Exclude<Regulated, { loss: unknown }>,
+  k: number,
+  { snapshots }: Envelope,
+): Finding[] {
+  const worst = snapshots.reduce((a, b) => (heatOf(b) > heatOf(a) ? b : a));
+  const share = 1 - (worst.vout * worst.iout) / (worst.vin * worst.iin);
+  if (!(heatOf(worst) > MUCH.watts && share > MUCH.share)) return [];
+  const hottest = worst.hottest ? `, ${Math.round(worst.hottest.celsius)} °C` : '';
+  return [
+    {
+      id: `junction:${stage.id}`,
+      severity: 'note',
+      element: stage.id,
+      title: `${stage.name} turns ${Math.round(100 * share)} % of what it takes into heat`,
+      reason: `It drops ${formatQuantity(worst.vin - worst.vout, 'V')}: ${formatQuantity(heatOf(worst), 'W')}${hottest}.`,
+      from: snapshots[0]!.time,
+      excess: heatOf(worst) / MUCH.watts,
+      ...coolerStage(stage, k),
+    },
+  ];
+}
+
+const heatOf = (s: { vin: number; iin: number; vout: number; iout: number }) =>
+  s.vin * s.iin - s.vout * s.iout;
+
+/** A buck in the place of a stage that burns what is over. */
+function coolerStage(stage: Stage, k: number): { action: Action } | Record<string, never> {
+  if (isConverter(stage) || !isRegulated(stage)) return {};
+  const { dropoutResistance } = STAGE_KINDS.buck.create('', '', stage.outputVolts);
+  const value = {
+    ...swapKind(stage, 'buck', stage.outputVolts),
+    dropoutResistance,
+    name: stage.name,
+  } as Stage;
+  // What limited the heat goes with it: a buck that burns little has another package.
+  for (const field of ['thermalResistance', 'maxJunction'])
+    delete (value as unknown as Record<string, unknown>)[field];
+  if (!isPossible(value)) return {};
+  return {
+    action: {
+      label: `Swap ${stage.name} for a buck`,
+      edits: [{ op: 'replace', path: ['stages', k], value }],
+    },
+  };
 }

@@ -1,29 +1,46 @@
+import { HOURS_PER_MONTH } from '../units/constants.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Finding } from './finding.ts';
 
-/** [h] Three months on the shelf are taken for granted; common practice, no source. */
-const SHELF_WANTED = 90 * 24;
+/** [months] on the shelf that are taken for granted where a thread states no wish; common practice, no source. */
+const SHELF_WANTED = 3;
 
-/** Current that flows with everything off. */
+/** Current that flows with everything off, against how long the thread is to keep. */
 export function idleDrain(c: CheckContext): Finding[] {
   const { idle } = c.run;
   const { disconnect } = c.doc.pack;
-  if (disconnect || idle.amps <= 0 || idle.hoursToEnd > SHELF_WANTED) return [];
+  const wish = c.doc.need.shelfMonths;
+  const wanted = (wish ?? SHELF_WANTED) * HOURS_PER_MONTH;
+  if (idle.hoursToEnd >= wanted || (disconnect && wish === undefined)) return [];
   const name = (id: string) => c.doc.stages.find((s) => s.id === id)?.name ?? id;
   const first = idle.items[0];
   const most = first ? ` Most of it, ${formatQuantity(first.amps, 'A')}, is ${name(first.element)}.` : '';
+  const short = wish !== undefined;
   return [
     {
       id: 'idle:cells',
-      severity: idle.hoursToDamage < 30 * 24 ? 'tight' : 'note',
+      severity: short ? 'fails' : idle.hoursToDamage < 30 * 24 ? 'tight' : 'note',
       element: 'cells',
-      title: `${formatQuantity(idle.amps, 'A')} flows with everything off`,
-      reason: `Left on the shelf the pack is empty after ${formatDuration(idle.hoursToEnd)} and damaged after ${formatDuration(idle.hoursToDamage)}.${most}`,
-      action: {
-        label: 'Add a switch after the pack',
-        edits: [{ op: 'add', path: ['pack', 'disconnect'], value: { resistance: 0.008, leakage: 1e-6 } }],
-      },
+      title: short
+        ? `It keeps ${formatDuration(idle.hoursToEnd)} on the shelf; ${formatDuration(wanted)} are wanted`
+        : `${formatQuantity(idle.amps, 'A')} flows with everything off`,
+      reason: `Left on the shelf the pack is empty after ${formatDuration(idle.hoursToEnd)} and damaged after ${formatDuration(idle.hoursToDamage)}; ${formatQuantity(idle.amps, 'A')} flows.${most}`,
+      excess: wanted / idle.hoursToEnd,
+      ...(disconnect || !(idle.amps > 1e-6)
+        ? {}
+        : {
+            action: {
+              label: 'Add a switch after the pack',
+              edits: [
+                {
+                  op: 'add' as const,
+                  path: ['pack', 'disconnect'],
+                  value: { resistance: 0.008, leakage: 1e-6 },
+                },
+              ],
+            },
+          }),
     },
   ];
 }

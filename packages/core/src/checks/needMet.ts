@@ -20,7 +20,7 @@ export function needMet(c: CheckContext): Finding[] {
     ];
   }
   const parallel = Math.ceil((c.doc.pack.parallel * wanted * 1.1) / Math.max(hours, 1e-3));
-  const useful = hours > 0.02 && parallel <= 20;
+  const useful = hours > 0.02 && parallel <= 20 && parallel > c.doc.pack.parallel;
   return [
     {
       id: 'need:cells',
@@ -29,6 +29,7 @@ export function needMet(c: CheckContext): Finding[] {
       title: `It lasts ${formatDuration(hours)}; ${formatDuration(wanted)} are needed`,
       reason: `Short by ${formatDuration(wanted - hours)}.`,
       from: c.run.usefulEnd.time,
+      excess: wanted / Math.max(hours, 1e-9),
       ...(useful
         ? {
             action: {

@@ -1,26 +1,28 @@
 import { isConverter, isRegulated, type Converter } from '../model/kinds/registry.ts';
 import type { LimitSet } from '../model/parts.ts';
-import { filterPeak, filteredRipple, REGULATED_SOURCE, RINGS } from '../sizing/filter.ts';
-import { stageEnvelope, type Envelope, type Figure } from '../sizing/envelope.ts';
+import { filterPeak, filteredRipple, REGULATED_SOURCE, RINGS } from '../design/filter.ts';
+import { roomOf, type Envelope, type Figure } from '../sizing/envelope.ts';
 import { outputLimitOf } from '../stages/limits.ts';
+import { dividerVolts } from '../design/divider.ts';
+import { RegulatedStage } from '../model/kinds/base.ts';
 import { usesParts } from '../stages/switching.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Finding } from './finding.ts';
+import { offerNumber } from './offer.ts';
 
 /** Share of a rating that should stay free. Common practice, no source. */
 const LITTLE_ROOM = 0.1;
 
-/** Real parts against their ratings, their heat and their divider; listings against chips. */
+/** Real parts against their ratings and their divider; listings against chips. */
 export function parts(c: CheckContext): Finding[] {
   return c.doc.stages.flatMap((stage, k): Finding[] => {
     const listing = isRegulated(stage) ? listingAgainstChip(c, k) : [];
     if (!isConverter(stage) || !usesParts(stage)) return listing;
-    const envelope = stageEnvelope(c.doc, c.run, stage.id);
+    const envelope = c.envelope(k);
     return [
       ...listing,
       ...ratings(stage, envelope),
-      ...junctions(stage, envelope),
       ...divider(stage, k),
       ...filter(stage, envelope),
       ...skipping(stage, envelope),
@@ -28,11 +30,12 @@ export function parts(c: CheckContext): Finding[] {
   });
 }
 
-function ratings(stage: Converter, { figures }: Envelope): Finding[] {
+function ratings(stage: Converter, { figures, snapshots }: Envelope): Finding[] {
   const short = figures.filter((f) => f.room !== undefined && f.room < LITTLE_ROOM && !BY_CONTROL.has(f.id));
   if (short.length === 0) return [];
   const worst = short.reduce((a, b) => (b.room! < a.room! ? b : a));
   const over = worst.room! < -1e-9;
+  const begins = snapshots.find((s) => roomOf(worst, s.values[worst.index]!) < (over ? -1e-9 : LITTLE_ROOM));
   const others = short.filter((f) => f !== worst).map((f) => f.label.toLowerCase());
   const rest = others.length > 0 ? ` Also ${others.join('; ')}.` : '';
   return [
@@ -42,7 +45,8 @@ function ratings(stage: Converter, { figures }: Envelope): Finding[] {
       element: stage.id,
       title: `${stage.name}: ${worst.label.toLowerCase()} ${reading(worst)}`,
       reason: `${over ? 'That is past' : 'That leaves less than a tenth of'} its rating; parts spread, and cells differ.${rest}`,
-      from: worst.worstTime,
+      from: begins?.time ?? worst.worstTime,
+      excess: 1 - worst.room!,
     },
   ];
 }
@@ -54,35 +58,14 @@ function reading(f: Figure): string {
   return `${formatQuantity(f.worst, f.unit)} of ${formatQuantity(f.rating!, f.unit)}`;
 }
 
-function junctions(stage: Converter, { heat }: Envelope): Finding[] {
-  const hot = heat
-    .filter((h) => h.limit !== undefined)
-    .map((h) => ({ ...h, room: h.limit! - h.celsius }))
-    .sort((a, b) => a.room - b.room)[0];
-  if (!hot || hot.room > 15) return [];
-  const words = {
-    coldest: 'the coldest air',
-    usual: 'the usual air',
-    warmest: 'the warmest air',
-    box: 'its closed box',
-  };
-  return [
-    {
-      id: `junction:${stage.id}`,
-      severity: hot.room < 0 ? 'fails' : 'tight',
-      element: stage.id,
-      title: `${stage.name}: ${hot.name} reaches ${Math.round(hot.celsius)} °C in ${words[hot.air]}; its limit is ${hot.limit} °C`,
-      reason: `The air there is ${Math.round(hot.airCelsius)} °C. More copper under the part, a lower frequency or larger switches cool it.`,
-      from: hot.time,
-    },
-  ];
-}
+/** Difference of a divider's volts from the plan's worth a word, relative. */
+const DIVIDER_OFF = 0.01;
 
 function divider(stage: Converter, k: number): Finding[] {
   const d = stage.parts!.divider;
   if (!d) return [];
-  const volts = d.reference * (1 + d.top / d.bottom);
-  if (Math.abs(volts / stage.outputVolts - 1) < 0.01) return [];
+  const volts = dividerVolts(d);
+  if (Math.abs(volts / stage.outputVolts - 1) < DIVIDER_OFF) return [];
   const value = Number(volts.toPrecision(4));
   return [
     {
@@ -91,10 +74,15 @@ function divider(stage: Converter, k: number): Finding[] {
       element: stage.id,
       title: `${stage.name}: its divider sets ${formatQuantity(volts, 'V')}, the plan says ${formatQuantity(stage.outputVolts, 'V')}`,
       reason: `${formatQuantity(d.top, 'Ω')} over ${formatQuantity(d.bottom, 'Ω')} with a ${formatQuantity(d.reference, 'V')} reference.`,
-      action: {
-        label: `Plan with ${formatQuantity(value, 'V')}`,
-        edits: [{ op: 'replace', path: ['stages', k, 'outputVolts'], value }],
-      },
+      excess: Math.abs(volts / stage.outputVolts - 1) / DIVIDER_OFF,
+      ...(value > d.reference
+        ? offerNumber(
+            RegulatedStage,
+            ['stages', k, 'outputVolts'],
+            value,
+            `Plan with ${formatQuantity(value, 'V')}`,
+          )
+        : {}),
     },
   ];
 }
@@ -107,6 +95,7 @@ function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
   );
   if (skips.length === 0) return [];
   const slowest = skips.reduce((a, b) => (b.period!.frequency < a.period!.frequency ? b : a));
+  const from = skips[0]!.time;
   return [
     {
       id: `on-time:${stage.id}`,
@@ -114,7 +103,7 @@ function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
       element: stage.id,
       title: `${stage.name} skips pulses at ${formatQuantity(slowest.vin, 'V')}`,
       reason: `Its on-time would be shorter than ${formatQuantity(minOnTime, 's')}: the frequency falls to ${formatQuantity(slowest.period!.frequency, 'Hz')} and ripple grows. A lower frequency, or a stage before it, ends that.`,
-      from: slowest.time,
+      from,
     },
   ];
 }
@@ -147,7 +136,7 @@ function listingAgainstChip(c: CheckContext, k: number): Finding[] {
   const volts = stage.outputVolts;
   const said = outputLimitOf(stage.listing, volts);
   const holds = outputLimitOf(stage.chip, volts);
-  const asked = c.extremes(c.column.stage(k, 'outputAmps')).most;
+  const asked = c.reading.extremes(c.reading.stage(k, 'outputAmps')).most;
   const lines: string[] = [];
   if (said < Infinity && holds < Infinity && Math.abs(said / holds - 1) > DIFFERS) {
     lines.push(`${power(said, volts)} at the output, the chip ${power(holds, volts)}`);

@@ -1,9 +1,23 @@
-import { STAGE_KINDS, swapKind, isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { Protection } from '../model/pack.ts';
+import { isRegulated, STAGE_KINDS, swapKind, type Stage } from '../model/kinds/registry.ts';
+import { ROW } from '../solver/series.ts';
+import { neededInput, passesInput } from '../stages/traits.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
-import { endPackVolts, fullPackVolts, highestInput, type CheckContext } from './context.ts';
+import {
+  causeAt,
+  endPackVolts,
+  feedsDirect,
+  fullPackVolts,
+  highestInput,
+  type CheckContext,
+} from './context.ts';
 import type { Action, Finding } from './finding.ts';
+import { fits, isPossible, offerNumber } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
+
+/** Relative room in comparisons with limits that equal a set point. */
+const SLACK = 1e-9;
 
 /** Volts that do not fit: loads over or under their range, stages outside the inputs they can work from. */
 export function voltageFit(c: CheckContext): Finding[] {
@@ -12,215 +26,217 @@ export function voltageFit(c: CheckContext): Finding[] {
 }
 
 /** Swap a stage for a buck-boost, which holds its output from above and from below. */
-function toBuckBoost(c: CheckContext, index: number): Action {
+function toBuckBoost(c: CheckContext, index: number): { action: Action } | Record<string, never> {
   const old = c.doc.stages[index]!;
   const value = swapKind(old, 'buckBoost', isRegulated(old) ? old.outputVolts : 5);
+  if (!isPossible(value)) return {};
   return {
-    label: `Swap ${old.name} for a buck-boost`,
-    edits: [{ op: 'replace', path: ['stages', index], value }],
+    action: {
+      label: `Swap ${old.name} for a buck-boost`,
+      edits: [{ op: 'replace', path: ['stages', index], value }],
+    },
   };
 }
 
 function loadsOutOfRange(c: CheckContext): Finding[] {
   const found: Finding[] = [];
-  c.doc.loads.forEach((load, k) => {
+  c.doc.loads.forEach((load, l) => {
     const intervals = c.run.loadRanges[load.id] ?? [];
     const high = intervals.find((i) => i.state === 'high');
     const low = intervals.find((i) => i.state === 'low');
-    const volts = c.extremes(c.column.load(c.doc.stages.length, k, 'volts'));
+    const volts = c.reading.extremes(c.reading.load(l, 'volts'));
+    const direct = feedsDirect(c.doc, load.from);
     if (high) {
+      const passing = causeAt(c, load.from, high.from);
       found.push({
         id: `over-volts:${load.id}`,
         severity: 'danger',
         element: load.id,
         title: `${load.name} gets up to ${V(volts.most)}, more than the ${V(load.range.max)} it stands`,
-        reason: feedsDirect(c, load.from)
+        reason: direct
           ? `The full pack stands at ${V(fullPackVolts(c.doc))} and reaches the load unregulated.`
-          : `Its rail rises above the load's range; set the stage lower or choose one that holds it.`,
+          : passing?.mode === 'passThrough'
+            ? `${passing.stage.name} ${passing.cause} and cannot step it down; a stage that can would hold the rail.`
+            : `Its rail stands above the load's range; set the stage lower or choose one that holds it.`,
         from: high.from,
-        ...(feedsDirect(c, load.from) ? { action: insertBuckBoost(c, k) } : {}),
+        excess: volts.most / load.range.max,
+        ...(direct ? insertBuckBoost(c, l) : {}),
       });
     }
-    if (low && low.from < c.run.usefulEnd.time * (1 + 1e-9) + 1e-9) {
-      const early = low.from < c.doc.need.hours * 3600 * (1 - 1e-9);
-      const cause = causeOf(c, load.from, low.from);
+    if (low && low.from < c.run.usefulEnd.time * (1 + SLACK) + SLACK) {
+      const early = low.from < c.needed * (1 - SLACK);
+      const cause = causeAt(c, load.from, low.from);
       found.push({
         id: `under-volts:${load.id}`,
         severity: early && load.essential ? 'fails' : 'note',
         element: load.id,
         title: `${load.name} gets less than ${V(load.range.min)}`,
-        reason: cause ?? `The pack has sagged to ${V(c.run.usefulEnd.load?.volts ?? volts.least)} by then.`,
+        reason: cause
+          ? `${cause.stage.name} ${cause.cause} there.`
+          : `The pack has sagged to ${V(c.run.usefulEnd.load?.volts ?? volts.least)} by then.`,
         from: low.from,
-        ...(early && feedsDirect(c, load.from) ? { action: insertBuckBoost(c, k) } : {}),
+        ...(early && direct ? insertBuckBoost(c, l) : {}),
       });
     }
   });
   return found;
 }
 
-const MODE_WORDS: Record<string, string> = {
-  dropout: 'is at its maximum duty or out of headroom',
-  currentLimit: 'is at its current limit',
-  lockedOut: 'locks out for low input volts',
-  overInput: 'is above its highest input',
-  collapsed: 'collapses under the load',
-  passThrough: 'passes its input through',
-};
-
-/** Which stage on the way from the pack gives up first at an instant, and how. @param time [s] */
-function causeOf(c: CheckContext, from: string, time: number): string | undefined {
-  const stage = c.doc.stages.find((s) => s.id === from);
-  if (!stage) return undefined;
-  const above = causeOf(c, stage.from, time);
-  if (above) return above;
-  const now = c.run.stageModes[stage.id]?.findLast((m) => m.from <= time * (1 + 1e-9));
-  const words = now && MODE_WORDS[now.mode];
-  return words && `${stage.name} ${words} there.`;
-}
-
-function feedsDirect(c: CheckContext, from: string): boolean {
-  const stage = c.doc.stages.find((s) => s.id === from);
-  return !stage || (stage.kind === 'direct' && feedsDirect(c, stage.from));
-}
-
 /** Put a buck-boost, set to the middle of the load's range, between a load and where it hangs. */
-function insertBuckBoost(c: CheckContext, k: number): Action {
-  const load = c.doc.loads[k]!;
+function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Record<string, never> {
+  const load = c.doc.loads[l]!;
   const taken = new Set([...c.doc.stages, ...c.doc.loads].map((x) => x.id));
   let n = 1;
   while (taken.has(`stage-${n}`)) n++;
   const volts = Number(((load.range.min + load.range.max) / 2).toPrecision(3));
-  const stage = STAGE_KINDS.buckBoost.create(`stage-${n}`, load.from, volts);
+  const highest = highestInput(c.doc, load.from);
+  const usual = STAGE_KINDS.buckBoost.create(`stage-${n}`, load.from, volts);
+  const stage: Stage = {
+    ...usual,
+    maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * highest)),
+    minInput: Math.min(usual.minInput, Number((0.9 * endPackVolts(c.doc)).toPrecision(2))),
+  };
+  const inRange = volts >= load.range.min && volts <= load.range.max;
+  if (!inRange || c.doc.stages.length >= MOST_STAGES || !isPossible(stage)) return {};
   return {
-    label: `Put a buck-boost before ${load.name}`,
-    edits: [
-      { op: 'add', path: ['stages', c.doc.stages.length], value: stage },
-      { op: 'replace', path: ['loads', k, 'from'], value: stage.id },
-    ],
+    action: {
+      label: `Put a buck-boost before ${load.name}`,
+      edits: [
+        { op: 'add', path: ['stages', c.doc.stages.length], value: stage },
+        { op: 'replace', path: ['loads', l, 'from'], value: stage.id },
+      ],
+    },
   };
 }
 
+/** Stages a thread may have; see `ThreadDocument`. */
+const MOST_STAGES = 16;
+
+/** Share of a stage's highest input from which little room is left: ringing doubles a step for a moment. */
+const INPUT_SHARE = 0.9;
+
 function stageInputs(c: CheckContext): Finding[] {
-  const found: Finding[] = [];
-  c.doc.stages.forEach((stage, k) => {
-    const { minInput, maxInput } = c.limits[k]!;
-    const most = highestInput(c.doc, stage.from);
-    if (most > maxInput * (1 + 1e-9)) {
-      found.push({
-        id: `input-maximum:${stage.id}`,
-        severity: 'danger',
-        element: stage.id,
-        title: `${stage.name} sees up to ${V(most)}, over its ${V(maxInput)} maximum`,
-        reason: 'A freshly charged pack can destroy it the moment it is connected.',
-      });
-    } else if (most > 0.9 * maxInput) {
-      found.push({
-        id: `input-maximum:${stage.id}`,
+  return c.doc.stages.flatMap((stage, k) => [
+    ...overInput(c, stage, k),
+    ...locksOut(c, stage, k),
+    ...cycles(c, stage),
+  ]);
+}
+
+function overInput(c: CheckContext, stage: Stage, k: number): Finding[] {
+  const { maxInput } = c.limits[k]!;
+  const most = highestInput(c.doc, stage.from);
+  if (!(most > INPUT_SHARE * maxInput)) return [];
+  const over = most > maxInput * (1 + SLACK);
+  return [
+    {
+      id: `input-maximum:${stage.id}`,
+      severity: over ? 'danger' : 'tight',
+      element: stage.id,
+      title: over
+        ? `${stage.name} sees up to ${V(most)}, over its ${V(maxInput)} maximum`
+        : `${stage.name} sees up to ${V(most)} of the ${V(maxInput)} it stands`,
+      reason: over
+        ? 'A freshly charged pack can destroy it the moment it is connected.'
+        : 'Ringing of long leads at plug-in can double a step for a moment; little room is left for it.',
+      excess: most / maxInput,
+    },
+  ];
+}
+
+function locksOut(c: CheckContext, stage: Stage, k: number): Finding[] {
+  const { minInput } = c.limits[k]!;
+  const locked = c.run.stageModes[stage.id]?.find((m) => m.mode === 'lockedOut');
+  const much = c.run.leftBehind > 0.05 * c.run.ledger.stored;
+  if (!isRegulated(stage) || !locked || !(locked.from < c.needed) || !much) return [];
+  const left = formatQuantity(c.run.leftBehind / 3600, 'Wh');
+  return [
+    {
+      id: `lock-out:${stage.id}`,
+      severity: 'fails',
+      element: stage.id,
+      title: `${stage.name} locks out below ${V(minInput)} with ${left} left in the cells`,
+      reason: `The cells may be emptied to ${V(endPackVolts(c.doc))}; a stage that works from lower would use the rest.`,
+      from: locked.from,
+    },
+  ];
+}
+
+function cycles(c: CheckContext, stage: Stage): Finding[] {
+  return c.run.cycling
+    .filter((x) => x.stage === stage.id)
+    .map(
+      ({ time }): Finding => ({
+        id: `cycling:${stage.id}`,
         severity: 'tight',
         element: stage.id,
-        title: `${stage.name} sees up to ${V(most)} of the ${V(maxInput)} it stands`,
+        title: `${stage.name} would switch on and off again and again`,
         reason:
-          'Ringing of long leads at plug-in can double a step for a moment; little room is left for it.',
-      });
-    }
-    const locked = c.run.stageModes[stage.id]?.find((m) => m.mode === 'lockedOut');
-    const soon = locked && locked.from < c.doc.need.hours * 3600;
-    if (isRegulated(stage) && soon && c.run.leftBehind > 0.05 * c.run.ledger.stored) {
-      const left = formatQuantity(c.run.leftBehind / 3600, 'Wh');
-      found.push({
-        id: `lock-out:${stage.id}`,
-        severity: 'fails',
-        element: stage.id,
-        title: `${stage.name} locks out below ${V(minInput)} with ${left} left in the cells`,
-        reason: `The cells may be emptied to ${V(endPackVolts(c.doc))}; a stage that works from lower would use the rest.`,
-        from: locked.from,
-      });
-    }
-  });
-  for (const { stage, time } of c.run.cycling) {
-    const name = c.doc.stages.find((s) => s.id === stage)!.name;
-    found.push({
-      id: `cycling:${stage}`,
-      severity: 'tight',
-      element: stage,
-      title: `${name} would switch on and off again and again`,
-      reason:
-        'When it locks out the pack recovers past its restart volts, it starts, and the pack sags again. More hysteresis or less resistance stops it.',
-      from: time,
-    });
-  }
-  return found;
+          'When it locks out the pack recovers past its restart volts, it starts, and the pack sags again. More hysteresis or less resistance stops it.',
+        from: time,
+      }),
+    );
 }
 
 function noHeadroom(c: CheckContext): Finding[] {
-  const found: Finding[] = [];
-  c.doc.stages.forEach((stage, k) => {
-    if (stage.kind !== 'buck' && stage.kind !== 'linear') return;
+  return c.doc.stages.flatMap((stage, k): Finding[] => {
+    if (!isRegulated(stage)) return [];
     const dropout = c.run.stageModes[stage.id]?.find((m) => m.mode === 'dropout');
-    if (!dropout || dropout.from > Math.max(c.run.usefulEnd.time, c.doc.need.hours * 3600)) return;
-    const needs = neededInput(stage, c.extremes(c.column.stage(k, 'outputAmps')).most);
-    found.push({
-      id: `headroom:${stage.id}`,
-      severity: dropout.from < c.doc.need.hours * 3600 ? 'fails' : 'tight',
-      element: stage.id,
-      title: `${stage.name} runs out of headroom`,
-      reason: `To hold ${V(stage.outputVolts)} it needs ${V(needs)} at its input; from here on it gets less and its output follows the input down.`,
-      from: dropout.from,
-      action: toBuckBoost(c, k),
-    });
+    if (!dropout || dropout.from > Math.max(c.run.usefulEnd.time, c.needed)) return [];
+    const needs = neededInput(stage, c.reading.stageAt(c.reading.rowAt(dropout.from), k).outputAmps);
+    const why =
+      needs === undefined
+        ? `It cannot step its input up that far at its largest duty; from here on its output follows the input down.`
+        : `To hold ${V(stage.outputVolts)} it needs ${V(needs)} at its input; from here on it gets less and its output follows the input down.`;
+    return [
+      {
+        id: `headroom:${stage.id}`,
+        severity: dropout.from < c.needed ? 'fails' : 'tight',
+        element: stage.id,
+        title: `${stage.name} runs out of headroom`,
+        reason: why,
+        from: dropout.from,
+        ...(needs === undefined ? {} : toBuckBoost(c, k)),
+      },
+    ];
   });
-  return found;
-}
-
-function neededInput(stage: Extract<Stage, { kind: 'buck' | 'linear' }>, amps: number): number {
-  return stage.kind === 'buck'
-    ? (stage.outputVolts + stage.dropoutResistance * amps) / stage.maxDuty
-    : stage.outputVolts + stage.dropoutVolts + stage.dropoutResistance * amps;
 }
 
 function passThrough(c: CheckContext): Finding[] {
-  const found: Finding[] = [];
-  c.doc.stages.forEach((stage, k) => {
-    if (stage.kind !== 'boost') return;
+  return c.doc.stages.flatMap((stage, k): Finding[] => {
+    const through = passesInput(stage);
+    if (!isRegulated(stage) || !through) return [];
     const passing = c.run.stageModes[stage.id]?.find((m) => m.mode === 'passThrough');
-    const most = highestInput(c.doc, stage.from) - stage.rectifierVolts;
-    if (!passing && most <= stage.outputVolts) return;
-    const volts = Math.max(c.extremes(c.column.stage(k, 'outputVolts')).most, stage.outputVolts);
+    const input = highestInput(c.doc, stage.from);
+    const most = input - through.volts;
+    if (!passing && most <= stage.outputVolts) return [];
+    const volts = Math.max(c.reading.extremes(c.reading.stage(k, 'outputVolts')).most, stage.outputVolts);
     const passes = passing
       ? `gives up to ${V(Math.max(volts, most))}`
       : `can give up to ${V(most)} at light load`;
-    found.push({
-      id: `pass-through:${stage.id}`,
-      severity: 'fails',
-      element: stage.id,
-      title: `${stage.name} is a boost fed from above its output: it ${passes}, not ${V(stage.outputVolts)}`,
-      reason: `A boost cannot step down: up to ${V(highestInput(c.doc, stage.from))} at its input runs through inductor and rectifier to the output.`,
-      ...(passing ? { from: passing.from } : {}),
-      action: toBuckBoost(c, k),
-    });
+    return [
+      {
+        id: `pass-through:${stage.id}`,
+        severity: 'fails',
+        element: stage.id,
+        title: `${stage.name} is a ${STAGE_KINDS[stage.kind].label.toLowerCase()} fed from above its output: it ${passes}, not ${V(stage.outputVolts)}`,
+        reason: `It cannot step down: up to ${V(input)} at its input runs through inductor and rectifier to the output.`,
+        ...(passing ? { from: passing.from } : {}),
+        excess: most / stage.outputVolts,
+        ...toBuckBoost(c, k),
+      },
+    ];
   });
-  return found;
 }
+
+/** [V] a protection board opens below the cells' end by, so that converters lock out first. Common practice. */
+const BOARD_BELOW = 0.1;
+/** [V] below the end from which a board guards against damage but not against wear. Common practice, no source. */
+const LATE = 0.3;
 
 /** Common practice, no source: many boards open at 2.4 to 2.75 V per lithium-ion cell. */
 function cellGuard(c: CheckContext): Finding[] {
   const { cell, protection } = c.doc.pack;
-  const add = (cutoffVolts: number): Action => ({
-    label: `Add protection that opens at ${V(cutoffVolts)}`,
-    edits: [
-      {
-        op: 'add',
-        path: ['pack', 'protection'],
-        value: {
-          cutoffVolts,
-          tripCurrent: Number((2.5 * Math.max(c.extremes(c.column.packAmps).most, 0.4)).toPrecision(2)),
-          resistance: 0.03,
-          quiescentCurrent: 5e-6,
-          grade: 'assumed',
-        },
-      },
-    ],
-  });
   if (!protection) {
     return [
       {
@@ -228,8 +244,8 @@ function cellGuard(c: CheckContext): Finding[] {
         severity: 'danger',
         element: 'cells',
         title: 'Nothing stops the cells from being over-discharged',
-        reason: `Without protection the run goes on below ${V(cell.endVolts)} a cell; below ${V(cell.damageVolts)} copper dissolves and charging them again is a hazard.`,
-        action: add(Math.max(cell.damageVolts, Number((cell.endVolts - 0.1).toFixed(2)))),
+        reason: `Without protection the run goes on below ${V(cell.endVolts)} a cell${worksDown(c)}; below ${V(cell.damageVolts)} copper dissolves and charging them again is a hazard.`,
+        ...addProtection(c),
       },
     ];
   }
@@ -240,15 +256,18 @@ function cellGuard(c: CheckContext): Finding[] {
         severity: 'danger',
         element: 'protection',
         title: `Protection opens at ${V(protection.cutoffVolts)}, below the ${V(cell.damageVolts)} that damages the cells`,
-        reason: 'By the time it opens the weakest cell is already spoiled.',
-        action: {
-          label: `Set the cut-off to ${V(cell.endVolts)}`,
-          edits: [{ op: 'replace', path: ['pack', 'protection', 'cutoffVolts'], value: cell.endVolts }],
-        },
+        reason: `By the time it opens the weakest cell is already spoiled${worksDown(c)}.`,
+        excess: cell.damageVolts / protection.cutoffVolts,
+        ...offerNumber(
+          Protection,
+          ['pack', 'protection', 'cutoffVolts'],
+          cell.endVolts,
+          `Set the cut-off to ${V(cell.endVolts)}`,
+        ),
       },
     ];
   }
-  if (protection.cutoffVolts < cell.endVolts - 0.3) {
+  if (protection.cutoffVolts < cell.endVolts - LATE) {
     return [
       {
         id: 'cut-off:cells',
@@ -260,4 +279,33 @@ function cellGuard(c: CheckContext): Finding[] {
     ];
   }
   return [];
+}
+
+/** “: Boost works down to 0.9 V” of the stage on the pack that draws from it longest, where that spoils cells. */
+function worksDown(c: CheckContext): string {
+  const { series, cell } = c.doc.pack;
+  const lowest = c.doc.stages
+    .map((stage, k) => ({ stage, volts: c.limits[k]!.minInput }))
+    .filter(
+      ({ stage, volts }) => stage.from === 'pack' && isRegulated(stage) && volts < series * cell.damageVolts,
+    )
+    .sort((a, b) => a.volts - b.volts)[0];
+  return lowest ? `: ${lowest.stage.name} works down to ${V(lowest.volts)}` : '';
+}
+
+function addProtection(c: CheckContext): { action: Action } | Record<string, never> {
+  const { cell } = c.doc.pack;
+  const below = Number((cell.endVolts - BOARD_BELOW).toFixed(2));
+  const cutoffVolts = Math.max(cell.damageVolts, below);
+  const most = Math.max(c.reading.extremes(ROW.packAmps).most, 0.4);
+  const tripCurrent = Number((2.5 * most).toPrecision(2));
+  const value = { cutoffVolts, tripCurrent, resistance: 0.03, quiescentCurrent: 5e-6, grade: 'assumed' };
+  if (!fits(Protection, 'cutoffVolts', cutoffVolts) || !fits(Protection, 'tripCurrent', tripCurrent))
+    return {};
+  return {
+    action: {
+      label: `Add protection that opens at ${V(cutoffVolts)}`,
+      edits: [{ op: 'add', path: ['pack', 'protection'], value }],
+    },
+  };
 }

@@ -39,3 +39,46 @@ export function fuseFor(continuous: number, peak: number, inrushSquared: number)
     (r) => continuous <= CONTINUOUS * r && peak <= PEAK * r && 2 * inrushSquared <= 0.8 * 100 * r * r * 0.01,
   );
 }
+
+/** A class of fuses: between which times [s] it melts at a multiple of its rating. */
+interface FuseClass {
+  name: string;
+  source: string;
+  /** rising by the multiple; Infinity where it need not melt */
+  times: readonly { multiple: number; least: number; most: number }[];
+}
+
+/** Usual classes; the figures are the standards' gates, single makes lie between. */
+export const FUSE_CLASSES: readonly FuseClass[] = [
+  {
+    name: 'blade',
+    source: 'ISO 8820-3 (from memory)',
+    times: [
+      { multiple: 1.1, least: 360_000, most: Infinity },
+      { multiple: 1.35, least: 0.75, most: 600 },
+      { multiple: 1.6, least: 0.25, most: 50 },
+      { multiple: 2, least: 0.15, most: 5 },
+      { multiple: 3.5, least: 0.04, most: 0.5 },
+      { multiple: 6, least: 0.02, most: 0.1 },
+    ],
+  },
+  {
+    name: 'quick 5 × 20 mm',
+    source: 'IEC 60127-2 sheet 2 (from memory)',
+    times: [
+      { multiple: 1.5, least: 3600, most: Infinity },
+      { multiple: 2.1, least: 0, most: 1800 },
+      { multiple: 2.75, least: 0.05, most: 2 },
+      { multiple: 4, least: 0.01, most: 0.3 },
+      { multiple: 10, least: 0, most: 0.02 },
+    ],
+  },
+];
+
+/**
+ * [s] at most until a fuse of a class melts; Infinity where the standard lets it hold.
+ * @param multiple of the rating that flows, > 0
+ */
+export function meltsWithin({ times }: FuseClass, multiple: number): number {
+  return times.findLast((t) => t.multiple <= multiple)?.most ?? Infinity;
+}

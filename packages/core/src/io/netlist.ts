@@ -2,8 +2,8 @@ import type { Converter } from '../model/kinds/registry.ts';
 import type { Bridge, Way } from '../stages/parts/bridge.ts';
 import type { Period } from '../stages/parts/period.ts';
 import { spiceNumber as num, spiceText } from './spice.ts';
-import { partsLaw } from '../stages/switching.ts';
-import type { PartsLaw } from '../stages/parts/partsLaw.ts';
+import { partsLaw } from '../stages/traits.ts';
+import type { PartsPoint } from '../stages/parts/partsLaw.ts';
 
 /** Where the netlist is taken. */
 export interface NetlistPoint {
@@ -30,18 +30,21 @@ export const NETLIST_PERIODS = 20;
  * Currents: i(L1), i(L2); v(out); ways through zero-volt sources Va, Vb, Vc, Vd; Vco is the output capacitor.
  * @throws RangeError where no duty carries the load
  */
-export function stageNetlist(stage: Converter, point: NetlistPoint): string {
+export function stageNetlist(stage: Converter, { vin, vout, iout }: NetlistPoint): string {
   const law = partsLaw(stage);
-  const { vin, vout, iout } = point;
-  if (law.inputAmps(vin, vout, iout) === Infinity) {
+  const solved = law.at(vin, vout, iout);
+  if (solved.inputAmps === Infinity) {
     throw new RangeError(`stageNetlist: no duty gives ${vout} V, ${iout} A from ${vin} V`);
   }
-  return bridgeNetlist(law, point, `${stage.name}: ${vin} V to ${vout} V, ${iout} A`);
+  return bridgeNetlist(law.bridge, solved, `${stage.name}: ${vin} V to ${vout} V, ${iout} A`);
 }
 
+/** A point of a bridge with its period and the currents of its ways. */
+type Solved = NetlistPoint & Pick<PartsPoint, 'period' | 'flow'>;
+
 /** The same for a bridge whose period has been solved. */
-export function bridgeNetlist(law: PartsLaw, point: NetlistPoint, title: string): string {
-  const { bridge, period: p } = law;
+export function bridgeNetlist(bridge: Bridge, point: Solved, title: string): string {
+  const { period: p } = point;
   const sepic = p.switching === 'sepic';
   const period = 1 / p.frequency;
   const span = settling(bridge, point, period);
@@ -50,7 +53,7 @@ export function bridgeNetlist(law: PartsLaw, point: NetlistPoint, title: string)
     `* ${p.switching}, duty ${num(p.duty)}, ${p.discontinuous ? 'discontinuous' : 'continuous'}; stiff input; edges, gates, core and output filter are not in it`,
     `Vin in 0 DC ${num(point.vin)}`,
     ...gates(p, period),
-    ...(sepic ? sepicPower(law, point) : bridgePower(law)),
+    ...(sepic ? sepicPower(bridge, point) : bridgePower(bridge, point)),
     `Vco out co 0`,
     `Cout co cx ${num(bridge.output.farads)} ic=${num(point.vout)}`,
     `Rco cx 0 ${num(Math.max(1e-6, bridge.output.ohms))}`,
@@ -81,7 +84,7 @@ function gates(p: Period, period: number): string[] {
   return [pulse(p.switching === 'buck' ? 'ga' : 'gc', first)];
 }
 
-function bridgePower({ bridge, period: p, flow }: PartsLaw): string[] {
+function bridgePower(bridge: Bridge, { period: p, flow }: Solved): string[] {
   const { a, b, c, d } = bridge;
   const { switching } = p;
   const step = switching !== 'boost';
@@ -109,7 +112,7 @@ function wire(from: string, to: string, way: Way): string[] {
   return [`Vdf ${from} ndf ${num(way.volts)}`, `Rd ndf ${to} ${num(Math.max(1e-6, way.ohms))}`];
 }
 
-function sepicPower({ bridge, period: p, flow }: PartsLaw, { vin }: NetlistPoint): string[] {
+function sepicPower(bridge: Bridge, { period: p, flow, vin }: Solved): string[] {
   const { first, second } = bridge.windings!;
   const coupling = bridge.coupling!;
   // The undamped loop of coupling capacitor and inductors would ring on: a branch of 4·C in parallel damps it.

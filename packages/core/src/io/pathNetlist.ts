@@ -1,8 +1,11 @@
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { packSource } from '../pack/source.ts';
+import { seriesElements } from '../plant/pack.ts';
 import { spiceNumber, spiceText } from './spice.ts';
 import type { RunResult } from '../solver/result.ts';
-import { LOAD_ROW, loadColumn, ROW, rowAt, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
+import { readingOf } from '../solver/reading.ts';
+import { ROW } from '../solver/series.ts';
+import { passesInput } from '../stages/traits.ts';
+import { isRegulated } from '../model/kinds/registry.ts';
 
 /** Digits of an operating point: more than any solver gives. */
 const num = (value: number) => spiceNumber(value, 10);
@@ -15,38 +18,35 @@ const num = (value: number) => spiceNumber(value, 10);
  * @param time [s] held within the run
  */
 export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): string {
-  const { data, stages } = run.series;
-  const row = rowAt(run.series, time) * rowStride(run.series.stages, run.series.loads);
-  const source = packSource(doc.pack);
-  const cellAmps = data[row + ROW.cellAmps]!;
-  const drop = data[row + ROW.restVolts]! - data[row + ROW.cellVolts]!;
-  const ohms = cellAmps > 0 ? (drop / cellAmps) * (source.series / source.parallel) : 0;
+  const reading = readingOf(run);
+  const row = reading.rowAt(time);
+  const { series, parallel, protection } = doc.pack;
+  const quiescent = protection?.quiescentCurrent ?? 0;
+  const elements = seriesElements(doc.pack);
+  const cellAmps = reading.at(row, ROW.cellAmps);
+  const drop = reading.at(row, ROW.restVolts) - reading.at(row, ROW.cellVolts);
+  const ohms = cellAmps > 0 ? (drop / cellAmps) * (series / parallel) : 0;
   const lines = [
-    `* ${spiceText(doc.name)}: the path at ${num(data[row]!)} s, ${num(100 * data[row + ROW.soc]!)} % charge`,
-    `Vcells rest 0 DC ${num(source.series * data[row + ROW.restVolts]!)}`,
+    `* ${spiceText(doc.name)}: the path at ${num(reading.time(row))} s, ${num(100 * reading.at(row, ROW.soc))} % charge`,
+    `Vcells rest 0 DC ${num(series * reading.at(row, ROW.restVolts))}`,
     `Rcells rest cells ${num(Math.max(ohms, 1e-9))}`,
-    ...(source.quiescent > 0 ? [`Iprotection cells 0 DC ${num(source.quiescent)}`] : []),
+    ...(quiescent > 0 ? [`Iprotection cells 0 DC ${num(quiescent)}`] : []),
   ];
   let at = 'cells';
-  source.elements.forEach((e, k) => {
-    const next = k === source.elements.length - 1 ? PACK : `n${k + 1}`;
+  elements.forEach((e, k) => {
+    const next = k === elements.length - 1 ? PACK : `n${k + 1}`;
     lines.push(`R${e.id} ${at} ${next} ${num(e.ohms)}`);
     at = next;
   });
   if (at !== PACK) lines.push(`R${PACK} ${at} ${PACK} 1e-9`);
   const names = nodeNames(doc);
   doc.stages.forEach((s, k) => {
-    const c = row + stageColumn(k);
-    const [vin, iin, vout, iout] = [
-      data[c + STAGE_ROW.inputVolts]!,
-      data[c + STAGE_ROW.inputAmps]!,
-      data[c + STAGE_ROW.outputVolts]!,
-      data[c + STAGE_ROW.outputAmps]!,
-    ];
+    const { inputVolts: vin, inputAmps: iin, outputVolts: vout, outputAmps: iout } = reading.stageAt(row, k);
     const node = names.get(s.id)!;
     const input = names.get(s.from)!;
     lines.push(`* ${spiceText(s.name)}`);
-    if (s.kind === 'direct') lines.push(`R${node} ${input} ${node} ${num(Math.max(s.resistance, 1e-9))}`);
+    const wire = isRegulated(s) ? undefined : passesInput(s);
+    if (wire) lines.push(`R${node} ${input} ${node} ${num(Math.max(wire.resistance, 1e-9))}`);
     else if (!(vout > 0)) lines.push(`I${node} ${input} 0 DC ${num(iin)}`, `R${node} ${node} 0 1`);
     else {
       const lost = vin * iin - vout * iout;
@@ -59,20 +59,20 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
     }
   });
   doc.loads.forEach((l, k) => {
-    const c = row + loadColumn(stages, k);
     const node = names.get(l.from)!;
     const name = `load${k + 1}`;
-    const volts = data[c + LOAD_ROW.volts]!;
+    const volts = reading.at(row, reading.load(k, 'volts'));
+    const amps = reading.at(row, reading.load(k, 'amps'));
     lines.push(`* ${spiceText(l.name)}`);
     if (!(volts > 0)) lines.push(`R${name} ${node} 0 1e9`);
     else if (l.draw === 'resistance') lines.push(`R${name} ${node} 0 ${num(l.resistance!)}`);
-    else if (l.draw === 'current') lines.push(`I${name} ${node} 0 DC ${num(data[c + LOAD_ROW.amps]!)}`);
-    else lines.push(`B${name} ${node} 0 I = ${num(volts * data[c + LOAD_ROW.amps]!)} / v(${node})`);
+    else if (l.draw === 'current') lines.push(`I${name} ${node} 0 DC ${num(amps)}`);
+    else lines.push(`B${name} ${node} 0 I = ${num(volts * amps)} / v(${node})`);
   });
   // Constant-power sources have a second solution near zero volts: start at the one the run is at.
-  const guesses = [`v(${PACK})=${num(data[row + ROW.packVolts]!)}`];
+  const guesses = [`v(${PACK})=${num(reading.at(row, ROW.packVolts))}`];
   doc.stages.forEach((s, k) => {
-    const vout = data[row + stageColumn(k) + STAGE_ROW.outputVolts]!;
+    const vout = reading.stageAt(row, k).outputVolts;
     guesses.push(`v(${names.get(s.id)!})=${num(vout)}`);
   });
   lines.push(`.nodeset ${guesses.join(' ')}`, '.op', '.end');

@@ -1,5 +1,5 @@
 import type { ThreadDocument } from '../model/thread.ts';
-import { MODES } from '../stages/point.ts';
+import { MODES } from '../stages/modes.ts';
 import { rowStride, stageColumn, STAGE_ROW, type Series } from '../solver/series.ts';
 
 /** The run as CSV: comma, decimal point, units in the header, one row an instant, CRLF as RFC 4180 asks. */

@@ -170,6 +170,12 @@ function listRules(count: readonly [number, number]): PropertyDecorator[] {
 }
 
 function discriminated(variants: Variants) {
-  const subTypes = Object.entries(variants.classes).map(([name, value]) => ({ name, value }));
-  return { keepDiscriminatorProperty: true, discriminator: { property: variants.property, subTypes } };
+  const discriminator = {
+    property: variants.property,
+    // Read when a document is: kinds register themselves after this class is made.
+    get subTypes() {
+      return Object.entries(variants.classes).map(([name, value]) => ({ name, value }));
+    },
+  };
+  return { keepDiscriminatorProperty: true, discriminator };
 }

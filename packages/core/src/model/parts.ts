@@ -105,6 +105,8 @@ export class Divider {
   bottom!: number;
   @Quantity('', 0, 0.2, 'Tolerance of both resistors')
   resistorTolerance!: number;
+  @Quantity('A', -1e-4, 1e-4, 'Current into the feedback pin, at most', { optional: true, label: 'Pin bias' })
+  pinBias?: number;
 }
 
 /** Inductor and capacitor behind the stage that keep its ripple from the load. */

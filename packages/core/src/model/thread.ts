@@ -12,6 +12,17 @@ export const VERSION = 1;
 export class Need {
   @Quantity('h', 0, 1e6, 'How long it must last', { label: 'Must last' })
   hours!: number;
+  @Quantity(
+    'months',
+    0,
+    240,
+    'How long it must keep on the shelf, everything off, before its cells are empty',
+    {
+      optional: true,
+      label: 'Shelf',
+    },
+  )
+  shelfMonths?: number;
 }
 
 /** A design: one path from a pack to its loads. This is the thread file. */

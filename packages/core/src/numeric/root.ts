@@ -1,13 +1,19 @@
-/** How a root search ended. `jump`: the sign changes across a discontinuity, there is no root there. */
-export type RootStatus = 'converged' | 'jump' | 'none';
+/**
+ * How a root search ended. `jump`: the sign changes across a discontinuity, there is no root there; `unfinished`: the
+ * calls ran out before the bracket was as narrow as asked.
+ */
+export type RootStatus = 'converged' | 'jump' | 'none' | 'unfinished';
 
 export interface RootResult {
   status: RootStatus;
-  /** The root; at a `jump` the side where f > 0; with `none` the place of the largest f found. */
+  /** The root; at a `jump` the side where f > 0; with `none` the place of the largest f found; else the best so far. */
   x: number;
   /** Function evaluations spent. */
   calls: number;
 }
+
+/** Brent's worst case is about the square of bisection's count; this is far beyond any bracket here. */
+const MOST_CALLS = 200;
 
 /**
  * Root of f in a bracket by Brent's method.
@@ -38,8 +44,7 @@ export function brent(
   let fc = fa;
   let d = b - a;
   let e = d;
-  // Brent's worst case is about the square of bisection's count; 200 is far beyond any bracket here.
-  while (calls < 200) {
+  while (calls < MOST_CALLS) {
     if (fb > 0 === fc > 0) {
       c = a;
       fc = fa;
@@ -92,14 +97,14 @@ export function brent(
     fb = f(b);
     calls++;
   }
-  return { status: 'converged', x: b, calls };
+  return { status: 'unfinished', x: b, calls };
 }
 
 /** Samples of the downward scan. Two roots closer than a sample apart are found by the golden search. */
 const SCAN = 48;
 
 /** Relative width at which the golden search for a hump ends; f is flat there to its square. */
-const HUMP = 1e-7;
+const HUMP = 1e-6;
 
 /**
  * Highest root of f in (bottom, top], for functions with f(top) ≤ 0 that may have several roots, none,

@@ -1,5 +1,6 @@
 import type { Converter } from '../model/kinds/registry.ts';
-import { boundaryAmps, chargingVolts, idealDuty, type Shape } from './boundary.ts';
+import { switchingKind } from '../stages/kinds/registry.ts';
+import { boundaryAmps, chargingVolts, idealDuty, type Shape } from '../design/boundary.ts';
 
 /** Values of the parts of a stage, lossless closed forms: good to start from, then the parts are checked. */
 
@@ -32,12 +33,6 @@ export function inductanceFor(
   return (chargingVolts(shape, vin, vout) * duty) / (frequency * ripple);
 }
 
-/** Which way a stage of a kind is switched at an input, lossless: a buck-boost steps up or down. */
-export function shapeAt(kind: Converter['kind'], vin: number, vout: number): Shape {
-  if (kind !== 'buckBoost') return kind;
-  return vin > vout ? 'buck' : 'boost';
-}
-
 /** [H] smallest inductance that keeps the ripple ratio over a range of inputs, and the input that asks for it [V]. */
 export function leastInductance(
   kind: Converter['kind'],
@@ -50,7 +45,7 @@ export function leastInductance(
   let worst = { inductance: 0, vin: range.high };
   for (let k = 0; k < LOOKS; k++) {
     const vin = range.low + ((range.high - range.low) * k) / (LOOKS - 1);
-    const shape = shapeAt(kind, vin, vout);
+    const shape = switchingKind(kind).shapeAt(vin, vout);
     if ((shape === 'boost' && vin >= vout) || (shape === 'buck' && vin <= vout)) continue;
     const inductance = inductanceFor(shape, vin, vout, iout, frequency, ratio);
     if (inductance > worst.inductance) worst = { inductance, vin };
@@ -189,7 +184,13 @@ export function largestBoundary(
   let most = 0;
   for (let k = 0; k < LOOKS; k++) {
     const vin = range.low + ((range.high - range.low) * k) / (LOOKS - 1);
-    const amps = boundaryAmps(shapeAt(kind, vin, vout), { vin, vout, rectifier, inductance, frequency });
+    const amps = boundaryAmps(switchingKind(kind).shapeAt(vin, vout), {
+      vin,
+      vout,
+      rectifier,
+      inductance,
+      frequency,
+    });
     most = Math.max(most, amps);
   }
   return most;

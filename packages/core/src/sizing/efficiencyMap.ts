@@ -1,6 +1,7 @@
 import type { Stage } from '../model/kinds/registry.ts';
-import { emptyPoint, MODES } from '../stages/point.ts';
-import { stageSolver } from '../stages/registry.ts';
+import { HOLDS } from '../stages/modes.ts';
+import { StagePoint } from '../stages/point.ts';
+import { stageSolver } from '../stages/traits.ts';
 
 /** Efficiency of a stage over its input and its load. */
 export interface EfficiencyMap {
@@ -23,8 +24,6 @@ export interface MapRange {
   mostAmps: number;
 }
 
-const HOLDS = new Set(['regulating', 'buck', 'boost', 'both'].map((m) => MODES.indexOf(m as never)));
-
 /**
  * A stage from a stiff supply over a grid of inputs and constant-current loads.
  * @param size points along each side @param air [°C]
@@ -32,10 +31,10 @@ const HOLDS = new Set(['regulating', 'buck', 'boost', 'both'].map((m) => MODES.i
 export function efficiencyMap(stage: Stage, range: MapRange, size: number, air: number): EfficiencyMap {
   const { lowVolts, highVolts, leastAmps, mostAmps } = range;
   const solve = stageSolver(stage, air);
-  const point = emptyPoint();
+  const point = new StagePoint();
   const holds = (vin: number, amps: number) => {
     solve(vin, () => amps, point);
-    return HOLDS.has(point.mode);
+    return HOLDS[point.mode]!;
   };
   const along = (k: number) => k / (size - 1);
   const volts = Array.from({ length: size }, (_, k) => lowVolts + along(k) * (highVolts - lowVolts));

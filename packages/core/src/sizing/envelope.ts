@@ -1,14 +1,15 @@
-import { isConverter, type Stage } from '../model/kinds/registry.ts';
+import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
+import { readingOf, type Reading, type StageReading } from '../solver/reading.ts';
 import type { RunResult } from '../solver/result.ts';
-import { ROW, rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
-import { emptyPoint, MODES, type Mode } from '../stages/point.ts';
-import { partsLaw } from '../stages/switching.ts';
-import { stageSolver } from '../stages/registry.ts';
+import { ROW } from '../solver/series.ts';
+import type { Mode } from '../stages/modes.ts';
 import type { Switching } from '../stages/parts/period.ts';
 import { stressOf, type Stress } from '../stages/parts/stress.ts';
+import { StagePoint } from '../stages/point.ts';
+import { partsLaw, passesInput, stageSolver } from '../stages/traits.ts';
 import { figuresOf, type FigureDef } from './figures.ts';
-import { airsOf, hottestPart, warmParts, type Airs } from './heat.ts';
+import { airsOf, heatRoom, hottestPart, warmParts, type Airs, type WarmPart } from './heat.ts';
 
 /** One line of the table over the whole run. */
 export interface Figure extends Omit<FigureDef, 'read'> {
@@ -42,6 +43,8 @@ export interface Snapshot {
   period?: PeriodShape;
   /** [°C] hottest part in the usual air */
   hottest?: { name: string; celsius: number };
+  /** [K] least room of a part below its limit, in the worst air; absent where no part has a limit */
+  heatRoom?: number;
 }
 
 /** A period as drawn. */
@@ -76,118 +79,99 @@ export interface Envelope {
     airCelsius: number;
     name: string;
     celsius: number;
+    watts: number;
     time: number;
     limit?: number;
   }[];
 }
 
-/** Instants looked at: enough that no extreme between two of them is missed by more than a per cent. */
-const MOST_SNAPSHOTS = 120;
+/** How closely a run is looked at. */
+export interface Looks {
+  /** instants between the ends, besides mode changes and extremes: 4 for judging, more where they are to be shown */
+  between: number;
+}
 
 /**
  * Stress, loss and heat of a stage over a run, from the run's own operating points.
  * @throws RangeError when the thread has no such stage
  */
-export function stageEnvelope(doc: ThreadDocument, run: RunResult, id: string): Envelope {
+export function stageEnvelope(
+  doc: ThreadDocument,
+  run: RunResult,
+  id: string,
+  { between }: Looks = { between: 4 },
+): Envelope {
   const k = doc.stages.findIndex((s) => s.id === id);
   if (k < 0) throw new RangeError(`stageEnvelope: no stage ${id}`);
   const stage = doc.stages[k]!;
-  const surroundings = surroundingsOf(doc);
+  const reading = readingOf(run);
   const read = snapshotReader(doc, stage);
-  const { data, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
-  const at = stageColumn(k);
   const snapshots: Snapshot[] = [];
-  const last = lastSizedRow(run);
-  const step = Math.max(1, Math.floor(last / MOST_SNAPSHOTS));
-  const inputs = { least: Infinity, most: 0, first: data[at + STAGE_ROW.inputVolts]!, last: 0 };
-  let mostAmps = 0;
   const heat = new Map<keyof Airs, Envelope['heat'][number]>();
-  let into = 0;
-  let out = 0;
-  for (let r = 0; r <= last; r++) {
-    const row = r * stride;
-    const at0 = row + at;
-    const vin = data[at0 + STAGE_ROW.inputVolts]!;
-    const mode = data[at0 + STAGE_ROW.mode]!;
-    inputs.least = Math.min(inputs.least, vin);
-    inputs.most = Math.max(inputs.most, vin);
-    inputs.last = vin;
-    mostAmps = Math.max(mostAmps, data[at0 + STAGE_ROW.outputAmps]!);
-    if (r < last) {
-      const h = data[row + stride]! - data[row]!;
-      const next = at0 + stride;
-      into += (h / 2) * (vin * data[at0 + 1]! + data[next]! * data[next + 1]!);
-      out += (h / 2) * (data[at0 + 2]! * data[at0 + 3]! + data[next + 2]! * data[next + 3]!);
-    }
-    const changes = r > 0 && mode !== data[at0 - stride + STAGE_ROW.mode]!;
-    if (r % step !== 0 && r !== last && !changes) continue;
-    const { snapshot, warm } = read(data, at0, data[row]!);
-    snapshots.push(snapshot);
-    const all = doc.pack.series * doc.pack.parallel * data[row + ROW.restVolts]! * data[row + ROW.cellAmps]!;
-    const airs = airsOf(surroundings, Math.max(0, all - deliveredAt(doc, data, row, stages)));
-    for (const [air, celsius] of Object.entries(airs) as [keyof Airs, number][]) {
-      const hot = hottestPart(warm, celsius);
-      if (!hot || hot.celsius <= (heat.get(air)?.celsius ?? -Infinity)) continue;
-      const limit = warm.find((w) => w.name === hot.name)?.limit;
-      heat.set(air, {
-        air,
-        airCelsius: celsius,
-        ...hot,
-        time: data[row]!,
-        ...(limit === undefined ? {} : { limit }),
-      });
-    }
+  for (const row of reading.instants(k, between)) {
+    const time = reading.time(row);
+    const { snapshot, warm } = read(reading.stageAt(row, k), time);
+    const airs = airsAt(doc, reading, row);
+    const room = heatRoom(warm, Math.max(...Object.values(airs)));
+    snapshots.push(room === undefined ? snapshot : { ...snapshot, heatRoom: room });
+    noteHeat(heat, warm, airs, time);
   }
+  const { most, least, first } = reading.extremes(reading.stage(k, 'inputVolts'));
+  const account = run.usefulEnd.time > 0 ? run.ledger : run.ledgerAtDead;
+  const lost = account.entries.filter((e) => e.element === id);
+  const intake = account.intake[id] ?? 0;
   return {
     figures: figureExtremes(stage, snapshots),
     snapshots,
-    inputs,
-    mostAmps,
+    inputs: { least, most, first, last: reading.stageAt(reading.last, k).inputVolts },
+    mostAmps: reading.extremes(reading.stage(k, 'outputAmps')).most,
     modes: modeShares(run, id),
-    efficiency: into > 0 ? out / into : 0,
-    lost: (run.usefulEnd.time > 0 ? run.ledger : run.ledgerAtDead).entries
-      .filter((e) => e.element === id)
-      .map(({ mechanism, joules }) => ({ mechanism, joules })),
+    efficiency: intake > 0 ? Math.max(0, 1 - lost.reduce((sum, e) => sum + e.joules, 0) / intake) : 0,
+    lost: lost.map(({ mechanism, joules }) => ({ mechanism, joules })),
     heat: [...heat.values()],
   };
 }
 
-/** [s] Where a sizing ends: the useful end; of a run that is of no use from the start, the dead end. */
-function sizedUntil(run: RunResult): number {
-  return run.usefulEnd.time > 0 ? run.usefulEnd.time : run.deadEnd.time;
+/** [°C] of each air around the stages at a row: in a closed box it is heated by all that is lost. */
+function airsAt(doc: ThreadDocument, reading: Reading, row: number): Airs {
+  const { series, parallel } = doc.pack;
+  const stored = series * parallel * reading.at(row, ROW.restVolts) * reading.at(row, ROW.cellAmps);
+  const delivered = doc.loads.reduce((sum, _, l) => sum + reading.loadWatts(row, l), 0);
+  return airsOf(surroundingsOf(doc), Math.max(0, stored - delivered));
 }
 
-/** The last row before a sizing ends: the rows at the end itself come after what ended it. */
-export function lastSizedRow(run: RunResult): number {
-  const { data, count, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
-  const useful = sizedUntil(run);
-  let last = 0;
-  while (last + 1 < count && data[(last + 1) * stride]! < useful) last++;
-  return last;
+/** Keep the hottest part in each air. */
+function noteHeat(
+  heat: Map<keyof Airs, Envelope['heat'][number]>,
+  warm: readonly WarmPart[],
+  airs: Airs,
+  time: number,
+): void {
+  for (const [air, airCelsius] of Object.entries(airs) as [keyof Airs, number][]) {
+    const hot = hottestPart(warm, airCelsius);
+    if (!hot || hot.celsius <= (heat.get(air)?.celsius ?? -Infinity)) continue;
+    heat.set(air, { air, airCelsius, ...hot, time });
+  }
 }
 
-/** Reads a stage's point from a row and works out the rest. */
+/** Works out the rest of a stage's point from its volts and amps. */
 function snapshotReader(doc: ThreadDocument, stage: Stage) {
   const { air } = surroundingsOf(doc);
   const law = isConverter(stage) && stage.parts ? partsLaw(stage) : undefined;
   const filterOhms = (isConverter(stage) && stage.parts?.filter?.resistance) || 0;
   const defs = figuresOf(stage);
   const solve = stageSolver(stage, air);
-  const point = emptyPoint();
-  return (data: Float64Array, at: number, time: number) => {
-    const vin = data[at + STAGE_ROW.inputVolts]!;
-    const vout = data[at + STAGE_ROW.outputVolts]!;
-    const iout = data[at + STAGE_ROW.outputAmps]!;
-    const iin = data[at + STAGE_ROW.inputAmps]!;
-    const mode = MODES[data[at + STAGE_ROW.mode]!]!;
-    // A boost folded below its input does not switch: the current passes its rectifier.
-    const passes = mode === 'passThrough' || (stage.kind === 'boost' && vout < vin);
+  const point = new StagePoint();
+  const through = isRegulated(stage) && passesInput(stage) !== undefined;
+  return (
+    { inputVolts: vin, inputAmps: iin, outputVolts: vout, outputAmps: iout, mode }: StageReading,
+    time: number,
+  ) => {
+    // One folded below its input where that always reaches the output does not switch: the current passes.
+    const passes = mode === 'passThrough' || (through && vout < vin);
     const works = !passes && vout > 0 && iout > 0;
     // Behind a filter the rail stands below the stage's own output.
-    const own = vout + filterOhms * iout;
-    const stress = law && works ? stressOf(law, vin, own, iout) : undefined;
+    const stress = law && works ? stressOf(law, vin, vout + filterOhms * iout, iout) : undefined;
     let losses: number[] = [];
     if (vin > 0 && vout > 0) {
       solve(vin, () => iout, point);
@@ -195,6 +179,7 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
     }
     const warm = warmParts(stage, stress, vin * iin - vout * iout);
     const hottest = hottestPart(warm, air);
+    const at = { vin, vout, iin, iout, air, ...(stress ? { stress } : {}) };
     const snapshot: Snapshot = {
       time,
       vin,
@@ -203,28 +188,16 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
       iin,
       mode,
       losses,
-      values: defs.map((d) =>
-        vout > 0 ? d.read({ vin, vout, iin, iout, air, ...(stress ? { stress } : {}) }) : NaN,
-      ),
-      ...(stress && law
-        ? { period: shapeOf(stress, law.period.share, law.period.current, law.period.phases) }
-        : {}),
+      values: defs.map((d) => (vout > 0 ? d.read(at) : NaN)),
+      ...(stress ? { period: shapeOf(stress) } : {}),
       ...(hottest ? { hottest } : {}),
     };
     return { snapshot, warm };
   };
 }
 
-function shapeOf(s: Stress, share: Float64Array, current: Float64Array, phases: number): PeriodShape {
-  const { switching, discontinuous, duty, frequency } = s;
-  return {
-    switching,
-    discontinuous,
-    duty,
-    frequency,
-    share: Array.from(share.subarray(0, phases)),
-    current: Array.from(current.subarray(0, phases + 1)),
-  };
+function shapeOf({ switching, discontinuous, duty, frequency, share, current }: Stress): PeriodShape {
+  return { switching, discontinuous, duty, frequency, share, current };
 }
 
 function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] {
@@ -235,8 +208,7 @@ function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] 
     const sign = def.floor ? -1 : 1;
     const worst = seen.reduce((a, b) => (sign * b.values[n]! > sign * a.values[n]! ? b : a));
     const value = worst.values[n]!;
-    const room =
-      def.rating === undefined ? {} : { room: def.floor ? 1 - def.rating / value : 1 - value / def.rating };
+    const room = def.rating === undefined ? {} : { room: roomOf(def, value) };
     return [
       {
         ...def,
@@ -251,22 +223,17 @@ function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] 
   });
 }
 
+/** Share of a figure's rating that a value leaves; NaN where it has no rating. */
+export function roomOf({ floor, rating = NaN }: Pick<FigureDef, 'floor' | 'rating'>, value: number): number {
+  return floor ? 1 - rating / value : 1 - value / rating;
+}
+
 function modeShares(run: RunResult, id: string): Envelope['modes'] {
-  const useful = sizedUntil(run);
+  const useful = run.usefulEnd.time > 0 ? run.usefulEnd.time : run.deadEnd.time;
   const sum = new Map<Mode, number>();
   for (const m of run.stageModes[id] ?? []) {
     const span = Math.min(m.to, useful) - m.from;
     if (span > 0) sum.set(m.mode, (sum.get(m.mode) ?? 0) + span / useful);
   }
   return [...sum].map(([mode, share]) => ({ mode, share })).sort((a, b) => b.share - a.share);
-}
-
-/** [W] all loads take. */
-function deliveredAt(doc: ThreadDocument, data: Float64Array, row: number, stages: number): number {
-  let sum = 0;
-  doc.loads.forEach((_, n) => {
-    const c = row + stageColumn(stages) + 2 * n;
-    sum += data[c]! * data[c + 1]!;
-  });
-  return sum;
 }

@@ -1,9 +1,16 @@
-import { isConverter, type Converter, type Stage } from '../model/kinds/registry.ts';
-import type { LinearStage } from '../model/kinds/linear.ts';
+import {
+  isConverter,
+  isRegulated,
+  type Converter,
+  type Regulated,
+  type Stage,
+} from '../model/kinds/registry.ts';
 import type { Capacitor, Inductor, Rectifier, Switch } from '../model/parts.ts';
+import { switchingKind } from '../stages/kinds/registry.ts';
 import { limitsOf, peakLimitOf } from '../stages/limits.ts';
 import type { Stress, WayStress } from '../stages/parts/stress.ts';
-import { junction } from './thermal.ts';
+import { namedWays, neededInput } from '../stages/traits.ts';
+import { junction } from '../design/thermal.ts';
 
 /** One line of the sizing table: what a part carries, and what it may. */
 export interface FigureDef {
@@ -52,9 +59,9 @@ export type PartId =
 
 /** The lines of a stage's table: its parts in the order of the current, then its two sides. */
 export function figuresOf(stage: Stage): FigureDef[] {
-  const own = isConverter(stage) ? partFigures(stage) : stage.kind === 'linear' ? linearFigures(stage) : [];
+  const own = isConverter(stage) ? partFigures(stage) : isRegulated(stage) ? passFigures(stage) : [];
   const { output, input, maxInput } = limitsOf(stage);
-  const side: FigureDef['part'] = stage.kind === 'linear' || stage.kind === 'direct' ? 'pass' : 'controller';
+  const side: FigureDef['part'] = isConverter(stage) ? 'controller' : 'pass';
   return [
     ...own,
     {
@@ -84,7 +91,8 @@ export function figuresOf(stage: Stage): FigureDef[] {
   ];
 }
 
-function linearFigures(stage: LinearStage): FigureDef[] {
+/** A stage that lets the current pass and burns what is over. */
+function passFigures(stage: Exclude<Regulated, Converter>): FigureDef[] {
   const watts = ({ vin, vout, iin, iout }: Reading) => vin * iin - vout * iout;
   return [
     {
@@ -93,7 +101,7 @@ function linearFigures(stage: LinearStage): FigureDef[] {
       part: 'pass',
       unit: 'V',
       floor: true,
-      read: ({ vin, iout }) => vin - stage.outputVolts - stage.dropoutVolts - stage.dropoutResistance * iout,
+      read: ({ vin, iout }) => vin - (neededInput(stage, iout) ?? stage.outputVolts),
     },
     { id: 'dissipation', label: 'Turns into heat', part: 'pass', unit: 'W', read: watts },
     {
@@ -114,7 +122,7 @@ function partFigures(stage: Converter): FigureDef[] {
     ...winding('inductor', 'Inductor', parts.inductor, (s) => s.inductor),
     {
       id: 'peakLimit',
-      label: stage.kind === 'sepic' ? 'Switch, peak' : 'Peak against the limit',
+      label: switchingKind(stage.kind).peakLabel,
       part: 'controller',
       unit: 'A',
       rating: peakLimitOf(stage),
@@ -129,22 +137,8 @@ function partFigures(stage: Converter): FigureDef[] {
       capacitorRms('couplingCapacitor', 'Coupling capacitor', couplingCapacitor, (s) => s.coupling!.rms),
     );
   }
-  if (stage.kind === 'buckBoost') {
-    const p = stage.parts!;
-    const legs = [
-      ['buckHigh', 'S1', 'a', p.buckHigh],
-      ['buckLow', 'S2', 'b', p.buckLow],
-      ['boostLow', 'S3', 'c', p.boostLow],
-      ['boostHigh', 'S4', 'd', p.boostHigh],
-    ] as const;
-    for (const [id, name, way, part] of legs) list.push(...conductor(id, name, part, (s) => s.ways[way]));
-  } else {
-    const p = stage.parts!;
-    const buck = stage.kind === 'buck';
-    list.push(...conductor('main', 'Switch', p.main, (s) => (buck ? s.ways.a : s.ways.c)));
-    const name = p.rectifier.type === 'diode' ? 'Diode' : 'Rectifier switch';
-    list.push(...conductor('rectifier', name, p.rectifier, (s) => (buck ? s.ways.b : s.ways.d)));
-  }
+  for (const { id, name, way, part } of namedWays(stage))
+    list.push(...conductor(id, name, part, (s) => s.ways[way]));
   list.push(
     capacitorRms('inputCapacitor', 'Input capacitor', parts.inputCapacitor, (s) => s.input.rms),
     capacitorRms('outputCapacitor', 'Output capacitor', parts.outputCapacitor, (s) => s.output.rms),

@@ -3,7 +3,8 @@ import type { Surroundings } from '../model/surroundings.ts';
 import type { Stress } from '../stages/parts/stress.ts';
 import { CORE } from '../stages/point.ts';
 import { usesParts } from '../stages/switching.ts';
-import { junction } from './thermal.ts';
+import { namedWays } from '../stages/traits.ts';
+import { junction } from '../design/thermal.ts';
 
 /** A part that gets warm. */
 export interface WarmPart {
@@ -22,19 +23,17 @@ export interface WarmPart {
  * @param lost [W] of the whole stage, for stages without parts
  */
 export function warmParts(stage: Stage, stress: Stress | undefined, lost: number): WarmPart[] {
-  if (stage.kind === 'direct') return [];
   if (!isConverter(stage) || !usesParts(stage) || !stress) {
-    if (!stage.thermalResistance) return [];
+    if (!('thermalResistance' in stage) || !stage.thermalResistance) return [];
     const { thermalResistance: resistance, maxJunction: limit } = stage;
     return [{ name: 'Junction', resistance, watts: lost, ...(limit === undefined ? {} : { limit }) }];
   }
   const parts = stage.parts!;
   const { thermalResistance: resistance, maxJunction: limit } = parts;
   const warm: WarmPart[] = [];
-  const ways = namedWays(stage);
   if (parts.integrated) warm.push({ name: 'Package', resistance, watts: stress.heat, limit });
-  for (const [name, way, diode] of ways) {
-    if (parts.integrated && !diode) continue;
+  for (const { name, way, part } of namedWays(stage)) {
+    if (parts.integrated && part.type !== 'diode') continue;
     warm.push({ name, resistance, watts: stress.ways[way].watts, limit });
   }
   const { inductor } = parts;
@@ -45,25 +44,6 @@ export function warmParts(stage: Stage, stress: Stress | undefined, lost: number
     warm.push({ name: 'Inductor', resistance: inductor.thermalResistance, watts: copper + core });
   }
   return warm;
-}
-
-function namedWays(stage: Stage): [name: string, way: 'a' | 'b' | 'c' | 'd', diode: boolean][] {
-  if (!isConverter(stage) || !stage.parts) return [];
-  if (stage.kind === 'buckBoost') {
-    const p = stage.parts!;
-    return [
-      ['S1', 'a', false],
-      ['S2', 'b', p.buckLow.type === 'diode'],
-      ['S3', 'c', false],
-      ['S4', 'd', p.boostHigh.type === 'diode'],
-    ];
-  }
-  const diode = stage.parts!.rectifier.type === 'diode';
-  const [main, rect] = stage.kind === 'buck' ? (['a', 'b'] as const) : (['c', 'd'] as const);
-  return [
-    ['Switch', main, false],
-    [diode ? 'Diode' : 'Rectifier switch', rect, diode],
-  ];
 }
 
 /** Airs a stage is judged in, by name. [°C] */
@@ -81,15 +61,29 @@ export function airsOf(s: Surroundings, heat: number): Airs {
   return s.boxResistance ? { ...airs, box: junction(s.maxAir, s.boxResistance, heat) } : airs;
 }
 
-/** [°C] of the hottest of several parts, and which. */
-export function hottestPart(
-  parts: readonly WarmPart[],
-  air: number,
-): { name: string; celsius: number } | undefined {
-  let best: { name: string; celsius: number } | undefined;
-  for (const p of parts) {
-    const celsius = junction(air, p.resistance, p.watts);
-    if (!best || celsius > best.celsius) best = { name: p.name, celsius };
+/** A part and how hot it gets. [°C] [W] */
+export interface Hot {
+  name: string;
+  celsius: number;
+  watts: number;
+  limit?: number;
+}
+
+/** [K] least room of parts below their limits; undefined where none has one. */
+export function heatRoom(parts: readonly WarmPart[], air: number): number | undefined {
+  const rooms = parts.flatMap((p) =>
+    p.limit === undefined ? [] : [p.limit - junction(air, p.resistance, p.watts)],
+  );
+  return rooms.length > 0 ? Math.min(...rooms) : undefined;
+}
+
+/** The hottest of several parts. */
+export function hottestPart(parts: readonly WarmPart[], air: number): Hot | undefined {
+  let best: Hot | undefined;
+  for (const { name, resistance, watts, limit } of parts) {
+    const celsius = junction(air, resistance, watts);
+    if (!best || celsius > best.celsius)
+      best = { name, celsius, watts, ...(limit === undefined ? {} : { limit }) };
   }
   return best;
 }

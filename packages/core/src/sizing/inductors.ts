@@ -1,5 +1,5 @@
 import type { Inductor } from '../model/parts.ts';
-import { E6, seriesValues } from './eSeries.ts';
+import { E6, seriesValues } from '../design/eSeries.ts';
 
 /** A body of a shielded inductor: what all values wound in it share. */
 interface Body {

@@ -1,6 +1,7 @@
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
-import { emptyPoint, MODES, type Mode } from '../stages/point.ts';
-import { stageSolver } from '../stages/registry.ts';
+import { HOLDS, MODE } from '../stages/modes.ts';
+import { StagePoint } from '../stages/point.ts';
+import { passesInput, stageSolver } from '../stages/traits.ts';
 
 /** Input volts a stage needs, over its load. */
 export interface InputCurve {
@@ -11,8 +12,6 @@ export interface InputCurve {
   /** [V] input from which a boost passes through; absent for other kinds */
   passesFrom?: number[];
 }
-
-const HOLDS: readonly Mode[] = ['regulating', 'buck', 'boost', 'both'];
 
 /** Halvings of the volts looked at: far below a millivolt. */
 const HALVINGS = 24;
@@ -26,18 +25,18 @@ export function inputCurve(stage: Stage, most: number, air: number, points = 21)
   const amps = Array.from({ length: points }, (_, k) => Math.max(1e-4, (most * k) / (points - 1)));
   if (!isRegulated(stage)) return { amps, least: amps.map(() => NaN) };
   const solve = stageSolver(stage, air);
-  const point = emptyPoint();
-  const mode = (vin: number, i: number): Mode => {
+  const point = new StagePoint();
+  const mode = (vin: number, i: number): number => {
     solve(vin, () => i, point);
-    return MODES[point.mode]!;
+    return point.mode;
   };
   const set = stage.outputVolts;
-  const boost = stage.kind === 'boost';
-  // A boost holds below the volts at which it passes through, everything else above some volts.
-  const top = boost ? set : Math.max(stage.maxInput, 1.01 * set);
-  const least = amps.map((i) => first(0.02 * set, top, (v) => HOLDS.includes(mode(v, i))));
-  if (!boost) return { amps, least };
-  const passesFrom = amps.map((i) => first(set, 1.5 * set + 3, (v) => mode(v, i) === 'passThrough'));
+  const passes = passesInput(stage) !== undefined;
+  // What passes its input through holds below the volts at which it does, everything else above some volts.
+  const top = passes ? set : Math.max(stage.maxInput, 1.01 * set);
+  const least = amps.map((i) => first(0.02 * set, top, (v) => HOLDS[mode(v, i)]!));
+  if (!passes) return { amps, least };
+  const passesFrom = amps.map((i) => first(set, 1.5 * set + 3, (v) => mode(v, i) === MODE.passThrough));
   return { amps, least, passesFrom };
 }
 

@@ -7,7 +7,7 @@ import { defaultSepic } from '../model/kinds/sepic.ts';
 import type { LossPoint } from '../model/loss.ts';
 import type { StageParts } from '../model/parts.ts';
 import { RECORD_FORMAT, type StageRecord } from '../model/record.ts';
-import { partsLaw } from '../stages/switching.ts';
+import { partsLaw } from '../stages/traits.ts';
 import { partsFor, type InputRange } from './suggest.ts';
 
 /** Generic stages, no brand: limits, quiescent current, a table of readings and a set of parts each. Typical. */
@@ -151,7 +151,7 @@ function readings(stage: Converter, range: InputRange, iout: number): LossPoint[
     LOADS.flatMap((share): LossPoint[] => {
       const inputVolts = Number(v.toPrecision(3));
       const outputAmps = Number((share * iout).toPrecision(3));
-      const into = inputVolts * law.inputAmps(inputVolts, vout, outputAmps);
+      const into = inputVolts * law.at(inputVolts, vout, outputAmps).inputAmps;
       const efficiency = Number(((vout * outputAmps) / into).toPrecision(3));
       return efficiency > 0.05 && efficiency < 1 ? [{ inputVolts, outputAmps, efficiency }] : [];
     }),

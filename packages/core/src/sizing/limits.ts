@@ -1,12 +1,11 @@
 import { isConverter } from '../model/kinds/registry.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
+import { readingOf } from '../solver/reading.ts';
 import type { RunResult } from '../solver/result.ts';
-import { rowStride, stageColumn, STAGE_ROW } from '../solver/series.ts';
-import { mostHeat } from '../stages/converter.ts';
+import { mostHeat } from '../stages/laws/converter.ts';
 import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
-import { partsLaw } from '../stages/switching.ts';
-import { lastSizedRow } from './envelope.ts';
+import { partsLaw } from '../stages/traits.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -59,9 +58,15 @@ function smallest(low: number, high: number, fits: (x: number) => boolean): numb
   return b;
 }
 
+/** [A] peak of the inductor's current; Infinity where no duty carries the load. */
+function peakAt(law: PartsLaw, vin: number, vout: number, iout: number): number {
+  const point = law.at(vin, vout, iout);
+  return point.inputAmps === Infinity ? Infinity : point.period.peak;
+}
+
 /** Largest output current a stage can give at the set volts. @param vin [V] @param vout [V] */
 export function mostOutput(law: PartsLaw, vin: number, vout: number, bounds: Bounds): MostOutput {
-  const peak = (amps: number) => (law.inputAmps(vin, vout, amps) === Infinity ? Infinity : law.period.peak);
+  const peak = (amps: number) => peakAt(law, vin, vout, amps);
   const found: MostOutput[] = [
     { by: 'output limit', amps: Math.min(bounds.output, LARGEST) },
     { by: 'duty', amps: largest(LARGEST, (i) => law.ceiling(vin, i) >= vout * (1 - 1e-12)) },
@@ -69,7 +74,7 @@ export function mostOutput(law: PartsLaw, vin: number, vout: number, bounds: Bou
     { by: 'saturation', amps: largest(LARGEST, (i) => peak(i) <= bounds.saturation) },
     {
       by: 'heat',
-      amps: largest(LARGEST, (i) => law.inputAmps(vin, vout, i) !== Infinity && law.heat(vin) <= bounds.heat),
+      amps: largest(LARGEST, (i) => law.at(vin, vout, i).heat <= bounds.heat),
     },
   ];
   return found.reduce((a, b) => (b.amps < a.amps ? b : a));
@@ -93,11 +98,7 @@ export function leastInput(
 ): LeastInput {
   const low = 0.01 * vout;
   const duty = smallest(low, high, (v) => law.ceiling(v, iout) >= vout);
-  const peak = smallest(
-    low,
-    high,
-    (v) => law.inputAmps(v, vout, iout) !== Infinity && law.period.peak <= peakLimit,
-  );
+  const peak = smallest(low, high, (v) => peakAt(law, v, vout, iout) <= peakLimit);
   return { duty, peak, least: Math.max(duty, peak), by: peak > duty ? 'peak limit' : 'duty' };
 }
 
@@ -129,17 +130,14 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
   };
-  const { data, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
-  const at = stageColumn(k);
-  const last = lastSizedRow(run);
+  const reading = readingOf(run);
   const points: LimitPoint[] = [];
   for (let n = 0; n <= LOOKS; n++) {
-    const row = Math.round((n * last) / LOOKS) * stride;
-    const vin = data[row + at + STAGE_ROW.inputVolts]!;
-    if (!(vin > 0) || (n > 0 && data[row]! <= points.at(-1)!.time)) continue;
-    const asked = data[row + at + STAGE_ROW.outputAmps]!;
-    points.push({ ...mostOutput(law, vin, stage.outputVolts, bounds), time: data[row]!, vin, asked });
+    const row = reading.rowAt((n / LOOKS) * reading.time(reading.last));
+    const time = reading.time(row);
+    const { inputVolts: vin, outputAmps: asked } = reading.stageAt(row, k);
+    if (!(vin > 0) || (points.length > 0 && time <= points.at(-1)!.time)) continue;
+    points.push({ ...mostOutput(law, vin, stage.outputVolts, bounds), time, vin, asked });
   }
   return points;
 }

@@ -11,6 +11,8 @@ import type {
   Switch,
   TwoSwitchParts,
 } from '../model/parts.ts';
+import type { Pieces } from '../stages/kinds/kind.ts';
+import { switchingKind } from '../stages/kinds/registry.ts';
 import { limitsOf } from '../stages/limits.ts';
 import {
   inductanceFor,
@@ -19,10 +21,9 @@ import {
   leastInductance,
   outputCapacitance,
   RIPPLE_RATIO,
-  shapeAt,
 } from './choose.ts';
-import { findDividers } from './divider.ts';
-import { E6, nextUp } from './eSeries.ts';
+import { findDividers } from '../design/divider.ts';
+import { E6, nextUp } from '../design/eSeries.ts';
 import { bare, INDUCTORS, pickInductors, type ListedInductor } from './inductors.ts';
 
 /** [Hz] a usual middle of size and loss at a few watts. Common practice, no source. */
@@ -65,7 +66,7 @@ export function partsFor(stage: Converter, range: InputRange, iout: number, freq
   const { outputVolts: vout, kind } = stage;
   const amps = ROOM * Math.max(iout, 1e-3);
   const rectifier = 'rectifierVolts' in stage ? stage.rectifierVolts : 0;
-  const shape = shapeAt(kind, range.low, vout);
+  const shape = switchingKind(kind).shapeAt(range.low, vout);
   const mean = Math.max(
     inductorAmps(
       shape,
@@ -80,7 +81,7 @@ export function partsFor(stage: Converter, range: InputRange, iout: number, freq
   const needed = least > 0 ? least : inductanceFor(shape, 0.8 * vout, vout, iout, frequency, RIPPLE_RATIO);
   const peak = mean * (1 + RIPPLE_RATIO / 2);
   const inductor = listed(needed, peak, mean);
-  const high = Math.max(range.high, kind === 'buck' ? range.high : vout) + (kind === 'sepic' ? vout : 0);
+  const high = switchingKind(kind).blocks(range.high, vout);
   const common = {
     used: true,
     grade: 'assumed',
@@ -101,30 +102,11 @@ export function partsFor(stage: Converter, range: InputRange, iout: number, freq
   } satisfies Partial<PartsBase>;
   const power = (): Switch => transistor(mean, high);
   const rectify = (): Rectifier => (rectifier > 0 ? schottky(rectifier, mean, high) : power());
-  if (kind === 'buckBoost') {
-    const parts: FourSwitchParts = {
-      ...common,
-      lightLoad: 'emulation',
-      buckHigh: power(),
-      buckLow: power(),
-      boostLow: power(),
-      boostHigh: power(),
-    };
-    return parts;
-  }
-  const two2: TwoSwitchParts = {
-    ...common,
-    lightLoad: common.lightLoad as 'pulses',
-    main: power(),
-    rectifier: rectify(),
-  };
-  if (kind !== 'sepic') return two2;
-  const parts: SepicParts = {
-    ...two2,
+  const couple = () => ({
     secondInductor: bare(inductor),
     couplingCapacitor: ceramic((amps * 0.6) / (frequency * 0.05 * vout), range.high),
-  };
-  return parts;
+  });
+  return switchingKind(kind).assemble({ common: common as Pieces['common'], power, rectify, couple });
 }
 
 function listed(inductance: number, peak: number, rms: number): ListedInductor {
@@ -150,7 +132,7 @@ function worstOf(
   let most = 1e-6;
   for (let k = 0; k <= 10; k++) {
     const vin = range.low + ((range.high - range.low) * k) / 10;
-    const shape = shapeAt(kind, vin, vout);
+    const shape = switchingKind(kind).shapeAt(vin, vout);
     if ((shape === 'boost' && vin >= vout) || (shape === 'buck' && vin <= vout)) continue;
     most = Math.max(most, need(shape, vin, vout, iout, frequency, inductance, volts));
   }

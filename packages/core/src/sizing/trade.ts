@@ -1,5 +1,5 @@
 import type { Converter } from '../model/kinds/registry.ts';
-import { partsLaw } from '../stages/switching.ts';
+import { partsLaw } from '../stages/traits.ts';
 import { leastInductance, RIPPLE_RATIO } from './choose.ts';
 import { bare, INDUCTORS, pickInductors, type ListedInductor } from './inductors.ts';
 import type { InputRange } from './suggest.ts';
@@ -29,9 +29,7 @@ export const TRADE_FREQUENCIES: readonly number[] = [
 export function frequencyTrade(stage: Converter, range: InputRange, iout: number): TradePoint[] {
   if (!stage.parts) return [];
   const vin = (range.low + range.high) / 2;
-  const peak = partsLaw(stage);
-  peak.inputAmps(range.low, stage.outputVolts, iout);
-  const amps = peak.flow.mean || iout;
+  const amps = partsLaw(stage).at(range.low, stage.outputVolts, iout).flow.mean || iout;
   return TRADE_FREQUENCIES.map((frequency): TradePoint => {
     const { inductance } = leastInductance(
       stage.kind,
@@ -51,7 +49,7 @@ export function frequencyTrade(stage: Converter, range: InputRange, iout: number
         inductor: { ...bare(used), inductance: Math.max(inductance, 1e-8) },
       },
     } as Converter;
-    const into = partsLaw(tried).inputAmps(vin, stage.outputVolts, iout);
+    const into = partsLaw(tried).at(vin, stage.outputVolts, iout).inputAmps;
     return {
       frequency,
       inductance,

@@ -1,6 +1,7 @@
 import { isConverter, type Stage } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { simulate } from '../solver/simulate.ts';
+import { compile } from '../plant/compile.ts';
+import { answersOf } from '../solver/rundown.ts';
 import { usesParts } from '../stages/switching.ts';
 
 /** What a better part would add to the run. */
@@ -26,7 +27,7 @@ export function bestImprovement(doc: ThreadDocument, id: string, useful: number)
   let best: Worth | undefined;
   for (const { change, value, tried } of changes(stage)) {
     const stages = doc.stages.map((s, n) => (n === k ? tried : s));
-    const seconds = simulate({ ...doc, stages }).usefulEnd.time - useful;
+    const seconds = answersOf(compile({ ...doc, stages })).usefulEnd.time - useful;
     if (!best || seconds > best.seconds) best = { change, value, seconds };
   }
   return best;
@@ -39,11 +40,11 @@ interface Try {
 }
 
 function changes(stage: Stage): Try[] {
-  if (stage.kind === 'linear') {
+  if (!isConverter(stage)) {
+    if (!('quiescentCurrent' in stage)) return [];
     const value = stage.quiescentCurrent / 2;
     return [{ change: 'quiescent', value, tried: { ...stage, quiescentCurrent: value } }];
   }
-  if (!isConverter(stage)) return [];
   if (!usesParts(stage)) {
     if (stage.loss.basis !== 'efficiency') return [];
     const efficiency = Math.min(0.99, stage.loss.efficiency + 0.02);

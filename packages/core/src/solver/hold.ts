@@ -1,13 +1,24 @@
 import { isRegulated } from '../model/kinds/registry.ts';
-import { modeIndex } from '../stages/point.ts';
-import type { CellState } from './cellState.ts';
-import type { Found } from './operatingPoint.ts';
-import { COLLAPSED, LOCKED_OUT, ON, OVER_INPUT } from './tree.ts';
+import type { Plant } from '../plant/compile.ts';
+import { stageAt, STAGE_COLUMN } from '../plant/layout.ts';
+import { HELD } from '../plant/network.ts';
+import { SLACK } from '../plant/path.ts';
+import { MODE } from '../stages/modes.ts';
+import { highestOutput } from '../stages/traits.ts';
+import type { Found, Instant } from './instant.ts';
+import type { CellState } from './state.ts';
 
-const COLLAPSED_MODE = modeIndex('collapsed');
+/**
+ * Share of the charge a restarted stage must have drawn before a lock-out of it counts as a new one rather than as
+ * chatter. Bounds the restarts of a run by its reciprocal, however long its programme.
+ */
+const CHATTER = 1e-3;
 
-/** Starts after which a stage that keeps falling back is left off. A real one would cycle on and off. */
-const MOST_STARTS = 3;
+/** Demands of rails a stage may take to be found from a stiff supply; past that its load counts as beyond its limits. */
+const PROBE_EFFORT = 40_000;
+
+/** Relative rise of a stage's input above the volts at which a start failed, before it is tried again. */
+const RETRY = 1e-3;
 
 /**
  * Switches stages off and on again as their input limits ask: the hysteresis of under-voltage lock-out,
@@ -17,58 +28,86 @@ const MOST_STARTS = 3;
 export class HoldKeeper {
   /** stages that tried to start and fell back */
   readonly cycling = new Set<number>();
-  private readonly starts: Uint8Array;
+  /** stages held since no operating point was found for them in reasonable time */
+  readonly abandoned = new Set<number>();
+  /** [fraction] charge at which each stage started again; 2: never */
+  private readonly startedAt: Float64Array;
+  /** [V] at its input when a start failed last */
+  private readonly failedAt: Float64Array;
 
-  constructor(private readonly state: CellState) {
-    this.starts = new Uint8Array(state.tree.stages.length);
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+    private readonly instant: Instant,
+    private readonly note: (found: Found) => void,
+  ) {
+    const n = plant.path.stages.length;
+    this.startedAt = new Float64Array(n).fill(2);
+    this.failedAt = new Float64Array(n);
   }
 
   /**
-   * Hold the stages whose rail collapses even from a stiff supply, leaves first: their load is beyond their
-   * limits for good. Without this, searches for an operating point nest in one another to no end.
+   * Hold the stages whose rail collapses even from a stiff supply, or is not found there in reasonable time, leaves
+   * first: their load is beyond their limits for good. Without this, searches for an operating point nest in one another
+   * to no end.
    */
   holdHopeless(): void {
-    const { tree } = this.state;
-    const open = this.state.prepareInstant();
-    const fed = (k: number): number => {
-      const p = tree.parent(k);
-      if (p < 0) return open;
-      const above = tree.stages[p]!;
-      // A boost passes a higher input through; whichever is larger is the stiffest supply there can be.
-      return isRegulated(above) ? Math.max(above.outputVolts, above.kind === 'boost' ? fed(p) : 0) : fed(p);
-    };
-    const depth = (k: number): number => (tree.parent(k) < 0 ? 0 : 1 + depth(tree.parent(k)));
-    const leavesFirst = tree.stages.map((_, k) => k).sort((a, b) => depth(b) - depth(a));
+    const { path } = this.plant;
+    const { stages, network } = path;
+    this.instant.prepare(this.state.soc, this.state.branches);
+    const supply = (rail: number): number =>
+      rail === 0 ? this.instant.open : highestOutput(stages[rail - 1]!, supply(network.stageRail[rail - 1]!));
+    const depth = (rail: number): number => (rail === 0 ? 0 : 1 + depth(network.stageRail[rail - 1]!));
+    const leavesFirst = stages.map((_, k) => k).sort((a, b) => depth(b + 1) - depth(a + 1));
+    const { allowed } = network;
     for (const k of leavesFirst) {
-      if (tree.probe(k, fed(k)).mode === COLLAPSED_MODE) tree.hold(k, COLLAPSED);
+      network.allowed = Math.min(allowed, network.work + PROBE_EFFORT);
+      const { mode } = network.probe(k, supply(network.stageRail[k]!));
+      if (network.spent) this.abandoned.add(k);
+      if (network.spent || mode === MODE.collapsed) path.hold(k, HELD.collapsed);
+      network.spent = network.work > allowed;
     }
+    network.allowed = allowed;
   }
 
   /**
-   * Solve the present instant and apply holds until nothing changes.
+   * Solve the present instant and apply holds until nothing changes; the path is left read there.
    * @returns the last solve; its status is `none` when the pack has collapsed
    */
   settle(near: number): Found {
-    const { tree } = this.state;
-    let found = this.state.solveInstant(near);
-    for (let round = 0; round <= 2 * tree.stages.length && found.status !== 'none'; round++) {
-      const changed = this.switchOff() || this.switchOn();
-      if (!changed) break;
-      found = this.state.solveInstant(NaN);
+    const { path } = this.plant;
+    let found = this.solve(near);
+    for (let round = 0; round <= 2 * path.stages.length && found.status !== 'none'; round++) {
+      if (!this.switchOff() && !this.switchOn()) break;
+      found = this.solve(NaN);
     }
     return found;
   }
 
+  private solve(near: number): Found {
+    const found = this.instant.solve(this.state, near);
+    this.note(found);
+    this.plant.path.read(this.state.volts);
+    return found;
+  }
+
+  private inputOf(k: number): number {
+    return this.plant.path.columns[stageAt(k) + STAGE_COLUMN.inputVolts]!;
+  }
+
   /** Hold the first working stage that is outside its limits; one at a time, since each changes the rest. */
   private switchOff(): boolean {
-    const { tree } = this.state;
-    for (let k = 0; k < tree.stages.length; k++) {
-      const p = tree.points[k]!;
-      if (tree.held[k] !== ON || !(p.inputVolts > 0)) continue;
-      const { minInput, maxInput } = tree.limits[k]!;
-      if (p.inputVolts > maxInput * (1 + 1e-9)) tree.hold(k, OVER_INPUT);
-      else if (p.inputVolts < minInput) tree.hold(k, LOCKED_OUT);
-      else if (p.mode === COLLAPSED_MODE) tree.hold(k, COLLAPSED);
+    const { path } = this.plant;
+    const { held, limits } = path.network;
+    for (let k = 0; k < path.stages.length; k++) {
+      const vin = this.inputOf(k);
+      if (held[k] !== HELD.on || !(vin > 0)) continue;
+      const { minInput, maxInput } = limits[k]!;
+      if (vin > maxInput * (1 + SLACK)) path.hold(k, HELD.overInput);
+      else if (vin < minInput) {
+        path.hold(k, HELD.lockedOut);
+        if (this.startedAt[k]! - this.state.soc < CHATTER) this.givesUp(k, Infinity);
+      } else if (path.modeOf(k) === MODE.collapsed) path.hold(k, HELD.collapsed);
       else continue;
       return true;
     }
@@ -77,23 +116,32 @@ export class HoldKeeper {
 
   /** Start a locked-out stage whose input has recovered, if it then stays up. */
   private switchOn(): boolean {
-    const { tree } = this.state;
-    for (let k = 0; k < tree.stages.length; k++) {
-      const stage = tree.stages[k]!;
-      if (tree.held[k] !== LOCKED_OUT || !isRegulated(stage) || this.starts[k]! >= MOST_STARTS) continue;
-      const { minInput } = tree.limits[k]!;
-      if (tree.points[k]!.inputVolts < minInput + stage.hysteresis) continue;
-      tree.hold(k, ON);
-      const found = this.state.solveInstant(NaN);
-      const p = tree.points[k]!;
-      const stays = found.status === 'converged' && p.inputVolts >= minInput && p.mode !== COLLAPSED_MODE;
-      this.starts[k]!++;
-      if (stays) return true;
-      tree.hold(k, LOCKED_OUT);
-      this.starts[k] = MOST_STARTS;
-      this.cycling.add(k);
-      this.state.solveInstant(NaN);
+    const { path } = this.plant;
+    const { held, limits } = path.network;
+    for (let k = 0; k < path.stages.length; k++) {
+      const stage = path.stages[k]!;
+      if (held[k] !== HELD.lockedOut || !isRegulated(stage)) continue;
+      const before = this.inputOf(k);
+      const { minInput } = limits[k]!;
+      if (before < minInput + stage.hysteresis || before < this.failedAt[k]! * (1 + RETRY)) continue;
+      path.hold(k, HELD.on);
+      const { status } = this.solve(NaN);
+      const stays =
+        status === 'converged' && this.inputOf(k) >= minInput && path.modeOf(k) !== MODE.collapsed;
+      if (stays) {
+        this.startedAt[k] = this.state.soc;
+        return true;
+      }
+      path.hold(k, HELD.lockedOut);
+      this.givesUp(k, before);
+      this.solve(NaN);
     }
     return false;
+  }
+
+  /** A start of a stage has come to nothing. @param volts [V] above which the next is worth it */
+  private givesUp(k: number, volts: number): void {
+    this.cycling.add(k);
+    this.failedAt[k] = volts;
   }
 }

@@ -1,10 +1,9 @@
-import type { ThreadDocument } from '../model/thread.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
-import { socFromVoltage } from '../cells/socFromVoltage.ts';
-import { gauss } from '../numeric/quadrature.ts';
-import type { PackSource } from '../pack/source.ts';
-import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
-import { LOCKED_OUT, ON, Tree } from './tree.ts';
+import { gaussPanels } from '../numeric/quadrature.ts';
+import type { Plant } from '../plant/compile.ts';
+import { HELD, Network } from '../plant/network.ts';
+import { monthlyRate } from '../plant/pack.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
 
 /** What flows with every load off. */
 export interface Idle {
@@ -18,20 +17,26 @@ export interface Idle {
   hoursToDamage: number;
 }
 
-/** Gauss panels over the charge: the idle current steps only where a stage locks out. */
-const PANELS = 24;
+/**
+ * Gauss panels over the charge, down to the end and from there to damage: the idle current bends with the curve of the
+ * cells, and steps where a stage locks out.
+ */
+const PANELS = { toEnd: 12, toDamage: 4 };
 
 /** Share of the idle current below which an element is not named. */
 const LEAST_SHARE = 1e-6;
+
+/** State of charge that counts as empty: the logarithm of none has no end. */
+const DUST = 1e-9;
 
 /**
  * Hours for a store of charge to fall from one state of charge to another under an idle current and
  * exponential self-discharge: t = ∫ ds / (I(s)/Q + λ·s), λ = −ln(1 − x) per month.
  *
  * @param charge [C] of the pack's cells in parallel
- * @param amps [A] drawn at a state of charge
+ * @param amps [A] drawn at a state of charge; asked from the top down
  * @param selfDischarge fraction of what is left lost per month, 0…1
- * @param from state of charge at the start; @param to at the end, below `from`
+ * @param from state of charge at the start; @param to at the end, below `from`; @param panels of the quadrature
  * @returns [h]; Infinity when nothing draws
  * Elementary; month = 730.5 h.
  */
@@ -41,65 +46,89 @@ export function shelfHours(
   selfDischarge: number,
   from: number,
   to: number,
+  panels: number,
 ): number {
   if (to >= from) return 0;
-  const lambda = -Math.log(1 - selfDischarge) / (HOURS_PER_MONTH * SECONDS_PER_HOUR);
+  const lambda = monthlyRate(selfDischarge);
   const rate = (s: number) => amps(s) / charge + lambda * s;
-  if (rate(from) <= 0 || (to <= 0 && rate(0) <= 0)) return Infinity;
+  if (rate(from) <= 0) return Infinity;
   // In ln s the integrand stays smooth where self-discharge dominates near empty.
-  const low = Math.log(Math.max(to, 1e-9));
-  const seconds = gauss((x) => Math.exp(x) / rate(Math.exp(x)), low, Math.log(from), PANELS);
-  return seconds / SECONDS_PER_HOUR;
+  const low = Math.log(Math.max(to, DUST));
+  const seconds = gaussPanels((x) => Math.exp(x) / rate(Math.exp(x)), Math.log(from), low, panels);
+  if (to <= 0 && rate(0) <= 0) return Infinity;
+  return Number.isFinite(seconds) ? -seconds / SECONDS_PER_HOUR : Infinity;
 }
 
-/** Idle draw and shelf life of a thread. @param soc state of charge it goes onto the shelf with */
-export function idleDraw(doc: ThreadDocument, source: PackSource, soc: number): Idle {
-  const tree = new Tree(doc);
-  tree.setLoadScale(0);
+/** Idle draw and shelf life of a thread. @param plant of it; its path is left as it was */
+export function idleDraw(plant: Plant): Idle {
+  const off = plant.path.network;
+  const factors = off.factors();
+  const held = off.held.slice();
+  try {
+    off.held.fill(HELD.on);
+    off.setFactors(factors.map(() => 0));
+    return draws(plant, off);
+  } finally {
+    off.held.set(held);
+    off.setFactors(factors);
+  }
+}
+
+function draws({ doc, pack, conditions }: Plant, off: Network): Idle {
   const { disconnect, protection, cell } = doc.pack;
+  const soc = conditions.startSoc;
+  const volts = (s: number) => pack.series * pack.cell.ocv(s);
+  shutDown(off);
   const draw = (s: number): number => {
-    if (disconnect) return disconnect.leakage + (disconnect.beforeProtection ? 0 : source.quiescent);
-    settle(tree, source.series * source.ocv.at(s));
-    return tree.amps(source.series * source.ocv.at(s)) + source.quiescent;
+    if (disconnect) return disconnect.leakage + (disconnect.beforeProtection ? 0 : pack.quiescent);
+    const v = volts(s);
+    return v > 0 ? lockOut(off, v) + pack.quiescent : pack.quiescent;
   };
   const amps = draw(soc);
   const items: Idle['items'] = [];
   if (disconnect) items.push({ element: 'disconnect', amps: disconnect.leakage });
-  if (protection && !disconnect?.beforeProtection) {
-    items.push({ element: 'protection', amps: source.quiescent });
-  }
-  if (!disconnect) items.push(...stageShares(tree, source.series * source.ocv.at(soc)));
+  if (protection && !disconnect?.beforeProtection)
+    items.push({ element: 'protection', amps: pack.quiescent });
+  if (!disconnect) items.push(...stageShares(off, volts(soc)));
   items.sort((a, b) => b.amps - a.amps);
-  const charge = source.parallel * source.charge;
-  const until = (volts: number) =>
-    shelfHours(charge, draw, cell.selfDischargePerMonth, soc, socFromVoltage(source.ocv, volts));
-  const hoursToEnd = until(cell.endVolts);
+  const until = (from: number, to: number, panels: number) =>
+    shelfHours(pack.parallel * pack.charge, draw, cell.selfDischargePerMonth, from, to, panels);
+  const end = Math.min(soc, pack.cell.socAt(cell.endVolts));
+  const hoursToEnd = until(soc, end, PANELS.toEnd);
   return {
     amps,
     items: items.filter((i) => i.amps > LEAST_SHARE * amps),
     hoursToEnd,
-    hoursToDamage: until(cell.damageVolts),
+    hoursToDamage: hoursToEnd + until(end, pack.cell.socAt(cell.damageVolts), PANELS.toDamage),
   };
 }
 
-/** Shut down what shuts down with its loads, and lock out what stands below its lock-out. */
-function settle(tree: Tree, volts: number): void {
-  tree.stages.forEach((_, k) => tree.hold(k, ON));
-  tree.stages.forEach((stage, k) => {
-    if (!isRegulated(stage)) return;
-    tree.amps(volts);
-    const low = tree.points[k]!.inputVolts < tree.limits[k]!.minInput;
-    if (stage.shutdownCurrent !== undefined || low) tree.hold(k, LOCKED_OUT);
+/** Shut down what shuts down with its loads. */
+function shutDown(off: Network): void {
+  off.stages.forEach((stage, k) => {
+    if (isRegulated(stage) && stage.shutdownCurrent !== undefined) off.hold(k, HELD.lockedOut);
   });
 }
 
-/** [A] at the pack that each stage's own loss stands for. */
-function stageShares(tree: Tree, volts: number): Idle['items'] {
-  settle(tree, volts);
-  tree.amps(volts);
-  return tree.stages.map((stage, k) => {
-    const p = tree.points[k]!;
+/** Lock out, for good, what stands below its lock-out: the shelf only drains. @returns [A] drawn */
+function lockOut(off: Network, volts: number): number {
+  for (;;) {
+    const amps = off.settle(0, volts);
+    let low = -1;
+    for (let k = 0; k < off.count && low < 0; k++) {
+      const vin = off.points[k]!.inputVolts;
+      if (off.held[k] === HELD.on && vin > 0 && vin < off.limits[k]!.minInput) low = k;
+    }
+    if (low < 0) return amps;
+    off.hold(low, HELD.lockedOut);
+  }
+}
+
+/** [A] at the pack that each stage's own loss stands for, where it has settled. */
+function stageShares(off: Network, volts: number): Idle['items'] {
+  off.settle(0, volts);
+  return off.points.map((p, k) => {
     const watts = p.inputVolts * p.inputAmps - p.outputVolts * p.outputAmps;
-    return { element: stage.id, amps: watts / volts };
+    return { element: off.stages[k]!.id, amps: watts / volts };
   });
 }

@@ -1,10 +1,17 @@
+import { LOOK } from '../plant/cellTable.ts';
+import type { Plant } from '../plant/compile.ts';
+import { loadAt, LOAD_COLUMN, PER_LOAD, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
 import { MECHANISMS } from '../stages/point.ts';
-import type { CellState } from './cellState.ts';
+import { pathAmps, type CellState } from './state.ts';
+import type { Node, Step } from './step.ts';
 
 /** What took energy in a run: an element (`cells`, `protection`, a stage's or load's id) by one mechanism. */
 export interface LedgerEntry {
   element: string;
-  /** `delivered` for loads; `resistance`, `fast branch`, `slow branch`, `own draw` or a stage's mechanism. */
+  /**
+   * `delivered` for loads; `resistance`, `fast branch`, `slow branch`, `self-discharge`, `own draw` or a stage's
+   * mechanism
+   */
   mechanism: string;
   /** [J] */
   joules: number;
@@ -16,116 +23,124 @@ export interface Ledger {
   stored: number;
   /** [J] integral of the OCV over the charge that remains */
   left: number;
-  /** [J] held in the branches' capacitances */
+  /** [J] put into the branches' capacitances: ∫ v·(i − v/R) dt */
   polarisation: number;
   /** [J] to loads while in their range; part of their `delivered` */
   usable: number;
   entries: LedgerEntry[];
+  /** [J] into each stage, by its id */
+  intake: Record<string, number>;
   /** |stored − everything else| / stored */
   closure: number;
 }
 
-const PER_STAGE = MECHANISMS.length;
+/** What stands behind the elements. */
+const REST = ['polarisation', 'usable', 'ownDraw', 'selfDischarge'] as const;
+const POLARISATION = 0;
+const USABLE = 1;
+const OWN_DRAW = 2;
+const SELF_DISCHARGE = 3;
 
-/** What stands behind the loads. */
-const REST = ['polarisation', 'usable', 'ownDraw'] as const;
-const POLARISATION = REST.indexOf('polarisation');
-const USABLE = REST.indexOf('usable');
-const OWN_DRAW = REST.indexOf('ownDraw');
-
-/** Sums the energies of each step: `stage` notes a step that may still be taken back, `commit` books it. */
+/** Sums the energies of steps, node by node. */
 export class LedgerSum {
+  /** [J] heat of R0 and of each branch in one cell, then of each series element, then the rest */
   private readonly sum: Float64Array;
-  private readonly staged: Float64Array;
+  /** [J] integrals of the path's columns, by column: losses and loads are among them */
+  private readonly columns: Float64Array;
   private readonly inRange: Uint8Array;
   private readonly stored: number;
-  // Where each group begins in the two arrays.
+  // Where each group begins.
   private readonly elements: number;
-  private readonly stages: number;
-  private readonly loads: number;
   private readonly rest: number;
 
-  constructor(private readonly state: CellState) {
-    const { source, tree } = state;
-    this.elements = 1 + source.branches.length;
-    this.stages = this.elements + source.elements.length;
-    this.loads = this.stages + tree.stages.length * PER_STAGE;
-    this.rest = this.loads + tree.loads.length;
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+  ) {
+    const { pack, path } = plant;
+    this.elements = 1 + pack.cell.branches;
+    this.rest = this.elements + pack.elements.length;
     this.sum = new Float64Array(this.rest + REST.length);
-    this.staged = new Float64Array(this.sum.length);
-    this.inRange = new Uint8Array(tree.loads.length).fill(1);
+    this.columns = new Float64Array(path.columns.length);
+    this.inRange = new Uint8Array(path.loads.length).fill(1);
     this.stored = this.energyHeld();
   }
 
   /** [J] in all cells. */
   private energyHeld(): number {
-    const { source, soc } = this.state;
-    return source.series * source.parallel * source.charge * this.state.ocvIntegral(soc);
+    const { series, parallel, charge, cell } = this.plant.pack;
+    return series * parallel * charge * cell.area(this.state.soc);
   }
 
-  /** Say which loads are in their range from now on; 1 is in. */
-  setRanges(ranges: Uint8Array): void {
-    for (let l = 0; l < ranges.length; l++) this.inRange[l] = ranges[l] === 1 ? 1 : 0;
+  /** Say whether a load is in its range from now on. */
+  setRange(load: number, inRange: boolean): void {
+    this.inRange[load] = inRange ? 1 : 0;
   }
 
-  /** Note the mean step solved last, before its end is solved. @param h [s] */
-  stage(h: number): void {
-    const { source, tree, cellAmps, stepR0 } = this.state;
-    const { staged } = this;
-    const count = source.series * source.parallel;
-    staged[0] = count * cellAmps * cellAmps * stepR0 * h;
-    let stored = 0;
-    for (let k = 0; k < source.branches.length; k++) {
-      staged[k + 1] = count * this.state.branchHeat(k);
-      stored += count * this.state.branchStored(k);
+  /** Book one node of a step, half of its time. */
+  book(step: Step, node: Node): void {
+    const { pack, path } = this.plant;
+    const { sum } = this;
+    const { volts, amps, looked, branches, columns } = node;
+    const half = step.h / 2;
+    const cells = pack.series * pack.parallel * half;
+    sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
+    let kept = 0;
+    for (let k = 0; k < branches.length; k++) {
+      const ohms = looked[LOOK.branches + k]!;
+      if (!(ohms > 0)) continue;
+      const v = branches[k]!;
+      sum[1 + k]! += (cells * v * v) / ohms;
+      kept += cells * v * (amps - v / ohms);
     }
-    const path = this.state.packAmps();
-    for (let k = 0; k < source.elements.length; k++) {
-      staged[this.elements + k] = path * path * source.elements[k]!.ohms * h;
+    const into = pathAmps(pack, amps);
+    for (let k = this.elements; k < this.rest; k++) {
+      sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
     }
-    let at = this.stages;
-    for (let k = 0; k < tree.points.length; k++) {
-      const { loss } = tree.points[k]!;
-      for (let m = 0; m < PER_STAGE; m++) staged[at++] = loss[m]! * h;
-    }
+    const integral = this.columns;
+    for (let c = 0; c < integral.length; c++) integral[c]! += half * columns[c]!;
     let usable = 0;
-    for (let l = 0; l < tree.loads.length; l++) {
-      const energy = tree.loadVolts[l]! * tree.loadAmps[l]! * h;
-      staged[at++] = energy;
-      if (this.inRange[l] === 1) usable += energy;
+    const first = loadAt(path.stages.length, 0) + LOAD_COLUMN.watts;
+    for (let l = 0; l < this.inRange.length; l++) {
+      if (this.inRange[l] === 1) usable += columns[first + l * PER_LOAD]!;
     }
-    staged[at + POLARISATION] = stored;
-    staged[at + USABLE] = usable;
-    staged[at + OWN_DRAW] = (this.state.volts + source.seriesOhms * path) * source.quiescent * h;
-  }
-
-  /** Book what was staged last. */
-  commit(): void {
-    for (let k = 0; k < this.sum.length; k++) this.sum[k]! += this.staged[k]!;
+    const at = this.rest;
+    sum[at + POLARISATION]! += kept;
+    sum[at + USABLE]! += half * usable;
+    sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
+    const lost = pack.selfDischarge * pack.charge * (node.soc > 0 ? node.soc : 0);
+    sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
   }
 
   /** The account at this instant. */
   close(): Ledger {
-    const { source, tree } = this.state;
+    const { pack, path } = this.plant;
     const entries: LedgerEntry[] = [];
     const put = (element: string, mechanism: string, joules: number) => {
       if (joules !== 0) entries.push({ element, mechanism, joules });
     };
-    const { sum } = this;
-    tree.loads.forEach((load, l) => put(load.id, 'delivered', sum[this.loads + l]!));
+    const { sum, columns } = this;
+    path.loads.forEach((load, l) => {
+      put(load.id, 'delivered', columns[loadAt(path.stages.length, l) + LOAD_COLUMN.watts]!);
+    });
     put('cells', 'resistance', sum[0]!);
-    source.branches.forEach((_, k) => put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!));
-    source.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
+    for (let k = 0; k < pack.cell.branches; k++) {
+      put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!);
+    }
+    put('cells', 'self-discharge', sum[this.rest + SELF_DISCHARGE]!);
+    pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
     put('protection', 'own draw', sum[this.rest + OWN_DRAW]!);
-    tree.stages.forEach((stage, k) =>
-      MECHANISMS.forEach((name, m) => put(stage.id, name, sum[this.stages + k * PER_STAGE + m]!)),
+    path.stages.forEach((stage, k) =>
+      MECHANISMS.forEach((name, m) => put(stage.id, name, columns[stageAt(k) + STAGE_COLUMN.loss + m]!)),
     );
     const polarisation = sum[this.rest + POLARISATION]!;
     const usable = sum[this.rest + USABLE]!;
     const left = this.energyHeld();
     const spent = entries.reduce((total, e) => total + e.joules, 0) + polarisation + left;
     const closure = this.stored > 0 ? Math.abs(this.stored - spent) / this.stored : 0;
-    const { stored } = this;
-    return { stored, left, polarisation, usable, entries, closure };
+    const intake = Object.fromEntries(
+      path.stages.map((s, k) => [s.id, columns[stageAt(k) + STAGE_COLUMN.inputWatts]!]),
+    );
+    return { stored: this.stored, left, polarisation, usable, entries, intake, closure };
   }
 }

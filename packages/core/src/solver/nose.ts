@@ -1,11 +1,10 @@
-import { brent } from '../numeric/root.ts';
-import { modeIndex } from '../stages/point.ts';
-import type { CellState } from './cellState.ts';
+import { brent, climb } from '../numeric/root.ts';
+import type { Plant } from '../plant/compile.ts';
+import { GIVES_UP } from '../stages/modes.ts';
+import { Instant } from './instant.ts';
+import type { CellState } from './state.ts';
 
-/** Modes in which a stage no longer gives what it is set to for want of power. */
-const GIVEN_UP = [modeIndex('collapsed'), modeIndex('currentLimit')];
-
-/** The most a pack can give into this tree at one state of charge. */
+/** The most a pack can give into this path at one state of charge. */
 export interface Nose {
   /** [V] where the path begins */
   volts: number;
@@ -24,30 +23,40 @@ const SCALE_TOLERANCE = 1e-10;
 /** Where the nose is a smooth crest, its volts are looked for this far around [relative], to this width. */
 const CREST_ROOM = 1e-4;
 const CREST_WIDTH = 1e-8;
+/** Demands of rails the search may take. */
+const EFFORT = 200_000;
+/** Times the draw beyond which nothing is looked for. */
+const LARGEST = 1e6;
 
 /**
  * Nose point: scale all loads together and find the largest scale for which an operating point exists with
  * no stage in its current limit.
  * For one constant-power load behind R this is P = E²/(4R) at V = E/2.
  *
- * @param state the instant; its tree is left as it was
- * @returns undefined when the loads draw nothing, or where no limit was found up to a million times the draw
+ * @param state the instant; the path's draws are left as they were
+ * @returns undefined when the loads draw nothing, where no limit was found up to a million times the draw, and where
+ *   the search would take too long
  */
-export function nosePoint(state: CellState): Nose | undefined {
-  const { tree } = state;
+export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
+  const { network } = plant.path;
+  const instant = new Instant(plant, (volts) => network.demand(0, volts));
+  const was = network.factors();
+  const { allowed } = network;
+  network.allowed = Math.min(allowed, network.work + EFFORT);
   let best: Omit<Nose, 'scale'> | undefined;
   const read = (volts: number) => {
+    const amps = network.settle(0, volts);
+    if (network.points.some((p) => GIVES_UP[p.mode])) return false;
     let loadWatts = 0;
-    for (let l = 0; l < tree.loads.length; l++) loadWatts += tree.loadVolts[l]! * tree.loadAmps[l]!;
-    best = { volts, amps: tree.lastAmps, watts: volts * tree.lastAmps, loadWatts };
+    network.loadVolts.forEach((v, l) => (loadWatts += v * network.loadAmps[l]!));
+    best = { volts, amps, watts: volts * amps, loadWatts };
+    return true;
   };
-  const alive = () => !tree.points.some((p) => GIVEN_UP.includes(p.mode));
   const exists = (scale: number) => {
-    tree.setLoadScale(scale);
-    const found = state.solveInstant(NaN);
-    const there = found.status === 'converged' && alive();
-    if (there) read(found.volts);
-    return there;
+    network.setFactors(was.map((f) => f * scale));
+    const { status, volts } = instant.search(state, NaN);
+    if (network.spent) return false;
+    return status === 'converged' && read(volts);
   };
   try {
     let low = 0;
@@ -55,19 +64,27 @@ export function nosePoint(state: CellState): Nose | undefined {
     while (exists(high)) {
       low = high;
       high *= 2;
-      if (high > 1e6) return undefined;
+      if (high > LARGEST) return undefined;
     }
     const edge = brent((s) => (exists(s) ? 1 : -1), low, high, SCALE_TOLERANCE * high, 0.5);
     if (low === 0 && edge.x === 0) return undefined;
     exists(edge.x);
-    if (!best) return undefined;
+    if (!best || network.spent) return undefined;
     // Two roots merge at the crest of the residual: just above the largest scale it stands alone.
     const near = best.volts;
-    tree.setLoadScale(edge.x * (1 + 4 * SCALE_TOLERANCE));
-    const crest = state.crest(near * (1 - CREST_ROOM), near * (1 + CREST_ROOM), near * CREST_WIDTH);
-    if (Math.abs(crest / near - 1) < 0.9 * CREST_ROOM && alive()) read(crest);
+    network.setFactors(was.map((f) => f * edge.x * (1 + 4 * SCALE_TOLERANCE)));
+    const crest = climb(
+      instant.excess,
+      near * (1 - CREST_ROOM),
+      near * (1 + CREST_ROOM),
+      near * CREST_WIDTH,
+    ).x;
+    if (Math.abs(crest / near - 1) < 0.9 * CREST_ROOM) read(crest);
     return { ...best, scale: edge.x };
   } finally {
-    tree.setLoadScale(1);
+    network.setFactors(was);
+    // The nose is a figure by the way: that it took too long says nothing of the run.
+    if (network.work < allowed) network.spent = false;
+    network.allowed = allowed;
   }
 }

@@ -1,11 +1,22 @@
 import type { Grade } from '../model/grade.ts';
-import type { Mode } from '../stages/point.ts';
+import type { Mode } from '../stages/modes.ts';
 import type { Idle } from './idle.ts';
 import type { Ledger } from './ledger.ts';
 import type { Nose } from './nose.ts';
 import type { Series } from './series.ts';
 
-export type DeadReason = 'cutoff' | 'trip' | 'collapse' | 'empty' | 'nothingDraws' | 'timeLimit';
+/**
+ * Why a run ends. `unfinished`: the searches it took were given up after their allowance; everything up to there holds,
+ * what follows is not known.
+ */
+export type DeadReason =
+  | 'cutoff'
+  | 'trip'
+  | 'collapse'
+  | 'empty'
+  | 'nothingDraws'
+  | 'timeLimit'
+  | 'unfinished';
 
 /** When and why the pack stops giving anything. */
 export interface DeadEnd {
@@ -22,7 +33,7 @@ export interface UsefulEnd {
   time: number;
   /** The essential load that left its range first; absent when the pack ended before any did. */
   load?: { id: string; side: 'low' | 'high'; volts: number };
-  /** What made it leave, where a stage did: the stage nearest to the load that does not regulate, and its mode. */
+  /** What made it leave, where a stage did: the stage nearest to the pack that does not hold, and its mode. */
   stage?: { id: string; mode: Mode };
 }
 
@@ -40,16 +51,36 @@ export interface RangeInterval {
   state: 'in' | 'low' | 'high';
 }
 
-/** A stage that tried to start again and fell back, again and again. */
+/** A stage that tried to start again and fell back. */
 export interface Cycling {
   stage: string;
   /** [s] */
   time: number;
 }
 
-/** A whole run-down. Plain values: it can cross to and from a worker. */
-export interface RunResult {
-  series: Series;
+/** How a run was worked out, for tests and the curious. */
+export interface Counts {
+  /** steps taken, tried and found too long, and events met */
+  steps: number;
+  rejected: number;
+  located: number;
+  /** Newton sweeps of all steps */
+  sweeps: number;
+  /** steps made by the present current alone, since none could be solved */
+  crept: number;
+  /** demands of rails worked out, those behind parts counted fivefold, and pieces they were kept in */
+  work: number;
+  pieces: number;
+  /** searches for an operating point by how they ended: at a jump of the demand, with no root, out of calls */
+  jumps: number;
+  none: number;
+  unconverged: number;
+  /** stages held as collapsed since a search of theirs found no end in reasonable time */
+  abandoned: number;
+}
+
+/** What is known of a run without its rows. Plain values: it can cross to and from a worker. */
+export interface RunAnswers {
   usefulEnd: UsefulEnd;
   deadEnd: DeadEnd;
   /** the account at the useful end */
@@ -67,10 +98,14 @@ export interface RunResult {
   cycling: Cycling[];
   /** stages whose measured table was left during the run */
   extended: string[];
-  idle: Idle;
   grade: Grade;
   /** what the grade rests on, worst first */
   gradeFrom: { element: string; grade: Grade }[];
-  /** steps taken and rejected, for the curious and the tests */
-  counts: { steps: number; rejected: number; located: number };
+  counts: Counts;
+}
+
+/** A whole run-down, with its rows and what flows with everything off. */
+export interface RunResult extends RunAnswers {
+  series: Series;
+  idle: Idle;
 }

@@ -17,7 +17,10 @@ const PER_STAGE = 5;
 export const LOAD_ROW = { volts: 0, amps: 1 } as const;
 const PER_LOAD = 2;
 
-/** The run in rows, one an instant, all values of an instant side by side. Can be sent to a worker as it is. */
+/**
+ * The run in rows, one an instant, all values of an instant side by side. Can be sent to a worker as it is; read it
+ * through a `Reading`.
+ */
 export interface Series {
   count: number;
   stages: number;
@@ -39,25 +42,4 @@ export function stageColumn(stage: number): number {
 /** Column of a load's first value. */
 export function loadColumn(stages: number, load: number): number {
   return FIXED + stages * PER_STAGE + load * PER_LOAD;
-}
-
-/** One column as its own array. */
-export function column(series: Series, index: number): Float64Array {
-  const stride = rowStride(series.stages, series.loads);
-  const values = new Float64Array(series.count);
-  for (let k = 0; k < series.count; k++) values[k] = series.data[k * stride + index]!;
-  return values;
-}
-
-/** Last row at or before a time. @param time [s] */
-export function rowAt(series: Series, time: number): number {
-  const stride = rowStride(series.stages, series.loads);
-  let lo = 0;
-  let hi = series.count - 1;
-  while (lo < hi) {
-    const mid = (lo + hi + 1) >> 1;
-    if (series.data[mid * stride]! <= time) lo = mid;
-    else hi = mid - 1;
-  }
-  return lo;
 }

@@ -1,25 +1,4 @@
-/** Ways a stage can be working. The index is what the solver stores. */
-export const MODES = [
-  'unfed',
-  'direct',
-  'regulating',
-  'buck',
-  'boost',
-  'both',
-  'passThrough',
-  'dropout',
-  'currentLimit',
-  'thermalLimit',
-  'lockedOut',
-  'overInput',
-  'collapsed',
-] as const;
-export type Mode = (typeof MODES)[number];
-
-/** Index of a mode in MODES. */
-export function modeIndex(mode: Mode): number {
-  return MODES.indexOf(mode);
-}
+import { MODE } from './modes.ts';
 
 /** Where a stage's loss goes. The index is its place in `StagePoint.loss`. */
 export const MECHANISMS = [
@@ -48,57 +27,48 @@ export const OVERLAP = 8;
 export const GATE = 9;
 export const CAPACITOR = 10;
 
-/**
- * A stage's answer at one instant. Reused from call to call: the solver asks for some ten thousand in a run,
- * so the values live in one typed array and storing them allocates nothing.
- */
+/** A stage's answer at one instant; filled anew by each solve. */
 export class StagePoint {
-  private readonly values = new Float64Array(5);
+  /** [V] */
+  inputVolts = 0;
+  /** [A] own draw included */
+  inputAmps = 0;
+  /** [V] */
+  outputVolts = 0;
+  /** [A] */
+  outputAmps = 0;
+  /** index into MODES */
+  mode = 0;
+  /** number of the formula that held: within one of them everything is smooth in the input volts */
+  regime = 0;
   /** [W] by mechanism; sums to Vin·Iin − Vout·Iout */
   readonly loss = new Float64Array(MECHANISMS.length);
   /** true when a measured table was left on any side */
   extended = false;
 
-  /** [V] */
-  get inputVolts(): number {
-    return this.values[0]!;
+  /** Everything but the losses, which start at nothing. */
+  set(vin: number, iin: number, vout: number, iout: number, mode: number, regime: number): void {
+    this.inputVolts = vin;
+    this.inputAmps = iin;
+    this.outputVolts = vout;
+    this.outputAmps = iout;
+    this.mode = mode;
+    this.regime = regime;
+    this.extended = false;
+    const { loss } = this;
+    for (let m = 0; m < loss.length; m++) loss[m] = 0;
   }
-  set inputVolts(v: number) {
-    this.values[0] = v;
-  }
-  /** [A] own draw included */
-  get inputAmps(): number {
-    return this.values[1]!;
-  }
-  set inputAmps(v: number) {
-    this.values[1] = v;
-  }
-  /** [V] */
-  get outputVolts(): number {
-    return this.values[2]!;
-  }
-  set outputVolts(v: number) {
-    this.values[2] = v;
-  }
-  /** [A] */
-  get outputAmps(): number {
-    return this.values[3]!;
-  }
-  set outputAmps(v: number) {
-    this.values[3] = v;
-  }
-  /** index into MODES */
-  get mode(): number {
-    return this.values[4]!;
-  }
-  set mode(v: number) {
-    this.values[4] = v;
-  }
-}
 
-/** A point with nothing in it. */
-export function emptyPoint(): StagePoint {
-  return new StagePoint();
+  /** A stage that delivers nothing and draws `amps` for itself. */
+  dead(vin: number, amps: number, mode: number): void {
+    this.set(vin, amps, 0, 0, mode, 0);
+    this.loss[QUIESCENT] = vin * amps;
+  }
+
+  /** A stage whose output has fallen to nothing. */
+  collapse(vin: number, amps: number): void {
+    this.dead(vin, amps, MODE.collapsed);
+  }
 }
 
 /** [A] the stage's rail draws at a given output voltage. Continuous while no stage on it changes its state. */
@@ -110,19 +80,12 @@ export type Rail = (volts: number) => number;
  */
 export type StageSolver = (volts: number, rail: Rail, out: StagePoint) => void;
 
-/** Set every loss to zero; a loop over so few is faster than `fill`. */
-export function clearLoss(out: StagePoint): void {
-  const { loss } = out;
-  for (let m = 0; m < loss.length; m++) loss[m] = 0;
-}
-
-/** A stage that delivers nothing and draws `amps` for itself. */
-export function deadPoint(out: StagePoint, volts: number, amps: number, mode: number): void {
-  out.inputVolts = volts;
-  out.inputAmps = amps;
-  out.outputVolts = 0;
-  out.outputAmps = 0;
-  out.mode = mode;
-  clearLoss(out);
-  out.loss[QUIESCENT] = volts * amps;
+/** A stage compiled: its law prepared once. */
+export interface StagePlant {
+  /** its point before its output filter, where it has one */
+  solve: StageSolver;
+  /** [Ω] of that filter, between its own output and the rail; 0 where there is none */
+  filter: number;
+  /** [V] inputs at which it bends at an output current [A]: hints for tables, may be incomplete */
+  bends(iout: number): number[];
 }

@@ -1,98 +1,73 @@
 import type { Converter } from '../model/kinds/registry.ts';
-import { ClaimedLaw, type Stated } from './claimedLaw.ts';
-import { converterSolver, mostHeat, type Pass } from './converter.ts';
-import { highestVoltage } from './highestVoltage.ts';
+import { ClaimedLaw, type Stated } from './laws/claimed.ts';
+import { converterSolver, mostHeat, type Pass } from './laws/converter.ts';
+import type { Law } from './laws/law.ts';
 import { limitsOf } from './limits.ts';
-import { LossLaw } from './lossLaw.ts';
-import { bridgeOf } from './parts/bridge.ts';
+import { LossLaw } from './laws/loss.ts';
+import { bridgeFrom, type Bridge, type BridgeWays } from './parts/bridge.ts';
 import { PartsLaw } from './parts/partsLaw.ts';
-import { COPPER, MECHANISMS, type StageSolver } from './point.ts';
+import type { StagePlant } from './point.ts';
+import type { Through } from './kinds/kind.ts';
 
 /** Whether the run-down of a stage rests on its parts. */
 export function usesParts(stage: Converter): boolean {
   return stage.parts?.used === true;
 }
 
-/** A stage's parts as a law; its period and flow tell more than the solver asks. */
-export function partsLaw(stage: Converter): PartsLaw {
-  return new PartsLaw(bridgeOf(stage), MECHANISMS.length);
+/** What its topology makes of claimed or measured figures, and of its parts. */
+export interface Shaped {
+  stated: Omit<Stated, 'loss' | 'quiescent' | 'inputLimit'>;
+  ways: () => BridgeWays;
+  /** present where the input always reaches the output: drop and resistance as stated */
+  pass?: Through;
 }
 
-/**
- * Solver of a switching stage at the depth it states.
- * @param stated what its topology makes of claimed or measured figures
- * @param pass present where the input always reaches the output: drop and resistance as stated
- * @param air [°C]
- */
-export function switchingSolver(
-  stage: Converter,
-  stated: Omit<Stated, 'loss' | 'quiescent' | 'inputLimit'>,
-  pass: { volts: number; resistance: number } | undefined,
-  air: number,
-): StageSolver {
-  const { outputVolts: set, loss } = stage;
-  const quiescent = loss.quiescentCurrent;
-  const limits = limitsOf(stage);
-  if (usesParts(stage)) {
-    const law = partsLaw(stage);
-    const { a, d, winding } = law.bridge;
-    const { integrated, thermalResistance, maxJunction } = stage.parts!;
-    const through: Pass = { volts: d.volts, resistance: winding + a.ohms + d.ohms, copper: winding };
-    const solve = converterSolver({
-      set,
-      law,
-      quiescent,
-      outputLimit: limits.output,
-      mostHeat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
-      pass: pass && through,
-    });
-    const ohms = stage.parts!.filter?.resistance ?? 0;
-    return ohms > 0 ? behindFilter(solve, ohms) : solve;
-  }
-  return converterSolver({
-    set,
-    law: new ClaimedLaw({
-      ...stated,
-      quiescent,
-      loss: new LossLaw(loss, set),
-      inputLimit: limits.input,
-    }),
-    quiescent,
-    outputLimit: limits.output,
-    mostHeat: mostHeat(air, stage.thermalResistance, stage.maxJunction),
-    pass: pass && { ...pass, copper: 0 },
+/** A stage's law at the depth it states. */
+function lawOf(stage: Converter, { stated, ways }: Shaped): Law {
+  if (usesParts(stage)) return new PartsLaw(bridgeFrom(stage, ways()));
+  return new ClaimedLaw({
+    ...stated,
+    quiescent: stage.loss.quiescentCurrent,
+    loss: new LossLaw(stage.loss, stage.outputVolts),
+    inputLimit: limitsOf(stage).input,
   });
 }
 
-/** [A] no rail draws; stands for one that collapses behind its filter. */
-const BEYOND = 1e6;
+/** What lies on a bridge's way through while nothing switches. */
+export function bridgePass({ a, d, winding }: Bridge): Pass {
+  return { volts: d.volts, resistance: winding + a.ohms + d.ohms, copper: winding };
+}
 
-/** Substitutions of the drop, and the nearness, relative, at which they end: that of the other searches. */
-const SUBSTITUTIONS = 6;
-const CLOSE = 1e-11;
+/** The way through a stage by its parts where they are in use, else as stated. */
+export function throughOf(stage: Converter, shaped: Shaped): Through | undefined {
+  if (!shaped.pass || !usesParts(stage)) return shaped.pass;
+  const { volts, resistance } = bridgePass(bridgeFrom(stage, shaped.ways()));
+  return { volts, resistance: resistance + (stage.parts!.filter?.resistance ?? 0) };
+}
 
-/** A stage whose output goes through a filter: the rail stands lower by its resistance times the current. */
-function behindFilter(solve: StageSolver, ohms: number): StageSolver {
-  return (vin, rail, out) => {
-    const drawn = (volts: number) => {
-      // The drop is small, so putting it back in converges at once; where it does not, the range is searched.
-      let behind = volts;
-      let amps = rail(behind);
-      for (let k = 0; k < SUBSTITUTIONS; k++) {
-        const next = volts - ohms * amps;
-        if (!(next > 0)) break;
-        if (Math.abs(next - behind) <= CLOSE * volts) return amps;
-        behind = next;
-        amps = rail(behind);
-      }
-      behind = highestVoltage((v) => volts - ohms * rail(v), volts);
-      return behind > 0 ? rail(behind) : BEYOND;
-    };
-    solve(vin, drawn, out);
-    if (!(out.outputVolts > 0)) return;
-    const drop = ohms * out.outputAmps;
-    out.outputVolts -= drop;
-    out.loss[COPPER]! += drop * out.outputAmps;
-    rail(out.outputVolts); // so that what hangs on it stands at these volts
+/** A switching stage compiled at the depth it states. @param air [°C] */
+export function compileSwitching(stage: Converter, shaped: Shaped, air: number): StagePlant {
+  const law = lawOf(stage, shaped);
+  const parts = law instanceof PartsLaw ? stage.parts! : undefined;
+  const pass = law instanceof PartsLaw ? bridgePass(law.bridge) : { copper: 0, ...shaped.pass! };
+  const { thermalResistance, maxJunction } = parts ?? stage;
+  const folds = parts === undefined || parts.integrated;
+  const solve = converterSolver({
+    set: stage.outputVolts,
+    law,
+    quiescent: stage.loss.quiescentCurrent,
+    outputLimit: limitsOf(stage).output,
+    mostHeat: folds ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
+    ...(shaped.pass ? { pass } : {}),
+  });
+  const filter = parts?.filter?.resistance ?? 0;
+  return {
+    solve,
+    filter,
+    bends(iout) {
+      const found = law.bends(stage.outputVolts, iout);
+      if (shaped.pass) found.push(stage.outputVolts + pass.volts + pass.resistance * iout);
+      return found;
+    },
   };
 }

@@ -27,6 +27,7 @@ const SPELLINGS: Record<string, readonly string[]> = {
   'mm²': ['mm²', 'mm2'],
   '%': ['%'],
   h: ['h', 'hr', 'hours'],
+  months: ['months', 'month'],
   'W/A²': ['W/A²', 'W/A2'],
 };
 

@@ -11,7 +11,7 @@ import {
   stageEnvelope,
   type StageParts,
   type ThreadDocument,
-} from '../../src/index.ts';
+} from '../core.ts';
 import { plainLoop } from './plainLoop.ts';
 
 /** [ms] median of single calls after a warm-up. */

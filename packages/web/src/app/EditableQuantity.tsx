@@ -1,4 +1,5 @@
-import { editableQuantity, formatQuantity, parseQuantity, type Issue } from '@mile-thread/core';
+import type { Issue } from '@mile-thread/core/model';
+import { editableQuantity, formatQuantity, parseQuantity } from '@mile-thread/core/units';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 
 interface Props {

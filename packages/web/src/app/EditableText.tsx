@@ -1,4 +1,4 @@
-import type { Issue } from '@mile-thread/core';
+import type { Issue } from '@mile-thread/core/model';
 import { useRef, useState, type KeyboardEvent } from 'react';
 
 interface Props {

@@ -1,4 +1,5 @@
-import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
+import { isSizable } from '@mile-thread/core/model';
+import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { AutoComplete, Modal } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
@@ -33,13 +34,11 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
     { value: 'pack', label: 'Cells and pack', go: () => select('pack') },
     { value: 'protection', label: 'Protection, fuse, leads, connectors', go: () => select('protection') },
     ...doc.stages.map((s) => ({ value: s.id, label: `Stage: ${s.name}`, go: () => select(s.id) })),
-    ...doc.stages
-      .filter((s) => s.kind !== 'direct')
-      .map((s) => ({
-        value: `size:${s.id}`,
-        label: `Parts of ${s.name}`,
-        go: () => void navigate(`/thread/${id}/stage/${s.id}`),
-      })),
+    ...doc.stages.filter(isSizable).map((s) => ({
+      value: `size:${s.id}`,
+      label: `Parts of ${s.name}`,
+      go: () => void navigate(`/thread/${id}/stage/${s.id}`),
+    })),
     ...doc.loads.map((l) => ({ value: l.id, label: `Load: ${l.name}`, go: () => select(l.id) })),
     ...(data?.findings ?? []).map((f) => ({
       value: f.id,

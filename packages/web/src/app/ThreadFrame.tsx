@@ -1,4 +1,4 @@
-import { encodeThread, type ThreadDocument } from '@mile-thread/core';
+import { encodeThread, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import { App as AntApp, Alert, Button, Modal, Result, Spin } from 'antd';
 import { liveQuery } from 'dexie';
 import { createContext, useContext, useEffect, useState } from 'react';
@@ -187,7 +187,7 @@ function Frame({ store }: { store: SessionStore }) {
 
 /** The views of a thread: its path, and each of its stages. Keys 1 to 9 go there. */
 function placesOf(doc: ThreadDocument): { to: string; name: string; letter?: string }[] {
-  const stages = doc.stages.filter((s) => s.kind !== 'direct');
+  const stages = doc.stages.filter(isSizable);
   return [
     { to: 'path', name: 'Path' },
     ...stages.map((s) => ({ to: `stage/${s.id}`, name: s.name, letter: stageLetter(doc, s.id) })),

@@ -1,4 +1,5 @@
-import { demoThreads, encodeThread } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import { encodeThread } from '@mile-thread/core/model';
 import { expect, it } from 'vitest';
 import { encodeShelf, fileName, readThreadFile } from './files.ts';
 

@@ -5,7 +5,7 @@ import {
   decodeThread,
   type Issue,
   type ThreadDocument,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
 
 /** Largest file looked at: a thread is some tens of kilobytes, a whole shelf rarely a few megabytes. */
 const MOST_BYTES = 20e6;

@@ -8,7 +8,8 @@ import {
   type Stage,
   type StageKind,
   type ThreadDocument,
-} from '@mile-thread/core';
+  kindOf,
+} from '@mile-thread/core/model';
 
 /** Changes of a thread as edits. Each returns what to commit; none touches the document. */
 
@@ -28,7 +29,7 @@ export function railVolts(doc: ThreadDocument, from: string): number {
 export function addStage(doc: ThreadDocument, kind: StageKind, from: string): { id: string; edits: Edit[] } {
   const id = freshId(doc, 'stage');
   const volts = railVolts(doc, from);
-  const guess = kind === 'boost' ? Math.ceil(volts * 1.5) : kind === 'buckBoost' ? volts : volts * 0.6;
+  const guess = kindOf({ kind }).usualOutput(volts);
   const stage = STAGE_KINDS[kind].create(id, from, Number(guess.toPrecision(2)));
   return { id, edits: [{ op: 'add', path: ['stages', doc.stages.length], value: stage }] };
 }

@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
-import { decodeThread, demoThreads } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import { decodeThread } from '@mile-thread/core/model';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { db } from '../storage/db.ts';
 import {

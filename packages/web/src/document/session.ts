@@ -1,4 +1,4 @@
-import { decodeThread, type Edit, type Issue, type ThreadDocument } from '@mile-thread/core';
+import { decodeThread, type Edit, type Issue, type ThreadDocument } from '@mile-thread/core/model';
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer';
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
 import type { RevisionRow } from '../storage/db.ts';

@@ -1,4 +1,6 @@
-import { demoThreads, PACK, simulate, STAGE_KINDS, type Load, type ThreadDocument } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import { PACK, STAGE_KINDS, type Load, type ThreadDocument } from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { layoutPath } from './layout.ts';

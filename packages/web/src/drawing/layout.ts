@@ -1,4 +1,4 @@
-import { PACK, type ThreadDocument } from '@mile-thread/core';
+import { PACK, type ThreadDocument } from '@mile-thread/core/model';
 
 /** Where things stand on the drawing, before anything flows. Pixels. */
 export interface NodePlace {

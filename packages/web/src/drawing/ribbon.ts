@@ -1,4 +1,4 @@
-import { PACK } from '@mile-thread/core';
+import { PACK } from '@mile-thread/core/model';
 import type { Layout } from './layout.ts';
 
 /** [W] what flows at the needle. */

@@ -1,4 +1,5 @@
-import type { PartId, StageKind, Switching } from '@mile-thread/core';
+import type { Picture } from '@mile-thread/core/model';
+import type { PartId, Switching } from '@mile-thread/core';
 
 /** A part's symbol, centred at x, y. [px] */
 export interface PartSymbol {
@@ -42,14 +43,14 @@ export const COIL = 58;
 type Diodes = Partial<Record<PartId, boolean>>;
 
 /** A stage drawn with its parts. @param diodes which rectifiers are diodes */
-export function schematic(kind: StageKind, diodes: Diodes): Schematic {
+export function schematic(picture: Picture, diodes: Diodes): Schematic {
   const common = { width: WIDTH, height: HEIGHT };
   const ground: [number, number][] = [
     [40, LOW],
     [640, LOW],
   ];
-  if (kind === 'sepic') return { ...common, ...sepic(ground, diodes) };
-  if (kind === 'linear' || kind === 'direct') {
+  if (picture.shape === 'sepic') return { ...common, ...sepic(ground, diodes) };
+  if (picture.shape !== 'bridge') {
     return {
       ...common,
       wires: [
@@ -62,7 +63,7 @@ export function schematic(kind: StageKind, diodes: Diodes): Schematic {
           [640, TOP],
         ],
         ground,
-        ...(kind === 'linear'
+        ...(picture.shape === 'pass'
           ? [
               [
                 [340, TOP + 24],
@@ -75,9 +76,8 @@ export function schematic(kind: StageKind, diodes: Diodes): Schematic {
       labels: [{ part: 'pass', x: 360, y: 118, align: 'left' }],
     };
   }
-  const left = kind !== 'boost';
-  const right = kind !== 'buck';
-  const four = kind === 'buckBoost';
+  const { left, right } = picture;
+  const four = left && right;
   const wires: [number, number][][] = [ground];
   const symbols: PartSymbol[] = [];
   const labels: PartLabel[] = [];
@@ -272,16 +272,15 @@ export function coilPath(x: number, y: number, vertical: boolean): string {
 /** What a switch does all the time in a way of switching: nothing moves, or it takes turns. */
 export type WayState = 'closed' | 'open' | 'switching';
 
-/** What each way of the bridge does. */
-export function wayStates(switching: Switching): Record<'a' | 'b' | 'c' | 'd', WayState> {
-  switch (switching) {
-    case 'buck':
-      return { a: 'switching', b: 'switching', c: 'open', d: 'closed' };
-    case 'boost':
-      return { a: 'closed', b: 'open', c: 'switching', d: 'switching' };
-    case 'sepic':
-      return { a: 'closed', b: 'open', c: 'switching', d: 'switching' };
-    default:
-      return { a: 'switching', b: 'switching', c: 'switching', d: 'switching' };
-  }
+/** What each way of the bridge does, by the way it is switched. */
+const WAY_STATES: Record<Switching, Record<'a' | 'b' | 'c' | 'd', WayState>> = {
+  buck: { a: 'switching', b: 'switching', c: 'open', d: 'closed' },
+  boost: { a: 'closed', b: 'open', c: 'switching', d: 'switching' },
+  sepic: { a: 'closed', b: 'open', c: 'switching', d: 'switching' },
+  both: { a: 'switching', b: 'switching', c: 'switching', d: 'switching' },
+  simultaneous: { a: 'switching', b: 'switching', c: 'switching', d: 'switching' },
+};
+
+export function wayStates(switching: Switching) {
+  return WAY_STATES[switching];
 }

@@ -1,4 +1,4 @@
-import type { PeriodShape } from '@mile-thread/core';
+import type { PeriodShape, Switching } from '@mile-thread/core';
 
 /** A trace in its own units: values at times, straight between them. */
 export interface Trace {
@@ -44,31 +44,37 @@ export function waveforms(p: PeriodShape, vin: number, vout: number): Waveforms 
     }
     return trace;
   };
-  switch (p.switching) {
-    case 'buck':
-      return { current, nodes: [{ name: 'switch node', trace: levels([vin, 0], vout) }] };
-    case 'boost':
-      return { current, nodes: [{ name: 'switch node', trace: levels([0, vout], vin) }] };
-    case 'sepic':
-      return { current, nodes: [{ name: 'switch node', trace: levels([0, vin + vout], vin) }] };
-    case 'both':
-      return {
-        current,
-        nodes: [
-          { name: 'input node', trace: levels([vin, vin, 0], vout) },
-          { name: 'output node', trace: levels([0, vout, vout], vin) },
-        ],
-      };
-    case 'simultaneous':
-      return {
-        current,
-        nodes: [
-          { name: 'input node', trace: levels([vin, 0], 0) },
-          { name: 'output node', trace: levels([0, vout], 0) },
-        ],
-      };
-  }
+  const nodes = NODES[p.switching].map(({ name, while: phases, idle }) => ({
+    name,
+    trace: levels(
+      phases.map((at) => at(vin, vout)),
+      idle(vin, vout),
+    ),
+  }));
+  return { current, nodes };
 }
+
+/** [V] a node stands at, of the input and output volts. */
+type Level = (vin: number, vout: number) => number;
+const ground: Level = () => 0;
+const input: Level = (vin) => vin;
+const output: Level = (_, vout) => vout;
+const sum: Level = (vin, vout) => vin + vout;
+
+/** Where the nodes stand in each phase, and while no current flows, by the way it is switched. */
+const NODES: Record<Switching, { name: string; while: Level[]; idle: Level }[]> = {
+  buck: [{ name: 'switch node', while: [input, ground], idle: output }],
+  boost: [{ name: 'switch node', while: [ground, output], idle: input }],
+  sepic: [{ name: 'switch node', while: [ground, sum], idle: input }],
+  both: [
+    { name: 'input node', while: [input, input, ground], idle: output },
+    { name: 'output node', while: [ground, output, output], idle: input },
+  ],
+  simultaneous: [
+    { name: 'input node', while: [input, ground], idle: ground },
+    { name: 'output node', while: [ground, output], idle: input },
+  ],
+};
 
 /** SVG path of a trace in a box, values from `low` to `high` upwards. [px] */
 export function tracePath(

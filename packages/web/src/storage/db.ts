@@ -1,4 +1,4 @@
-import type { StageRecord, ThreadDocument } from '@mile-thread/core';
+import type { StageRecord, ThreadDocument } from '@mile-thread/core/model';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Patch } from 'immer';
 

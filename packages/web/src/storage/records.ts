@@ -1,4 +1,4 @@
-import type { StageRecord } from '@mile-thread/core';
+import type { StageRecord } from '@mile-thread/core/model';
 import { liveQuery } from 'dexie';
 import { db, type RecordRow } from './db.ts';
 

@@ -1,4 +1,5 @@
-import { demoThreads, type ThreadDocument } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { db, type RevisionRow, type ThreadRow } from './db.ts';
 
 /** Revisions kept for each thread; older ones can no longer be undone. */

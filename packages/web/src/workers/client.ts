@@ -1,4 +1,4 @@
-import type { ThreadDocument } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import * as Comlink from 'comlink';
 import type { Answer, ComputeApi, Computed, SizedStage } from './compute.ts';

@@ -1,48 +1,51 @@
 import {
-  bestDamping,
   bestImprovement,
-  dividerSpread,
   efficiencyMap,
+  findings,
+  frequencyTrade,
+  inputCurve,
+  limitsOverRun,
+  pathNetlist,
+  readLossTable,
+  stageEnvelope,
+  stageLibrary,
+  stageNetlist,
+  type EfficiencyMap,
+  type Envelope,
+  type Finding,
+  type InputCurve,
+  type LimitPoint,
+  type MapRange,
+  type NetlistPoint,
+  type TradePoint,
+  type Worth,
+} from '@mile-thread/core';
+import {
+  bestDamping,
+  dividerSpread,
   filteredRipple,
   filterGain,
   filterPeak,
   findDividers,
-  findings,
-  frequencyTrade,
-  inputCurve,
-  isConverter,
-  isRegulated,
-  limitsOverRun,
   partsFor,
-  pathNetlist,
   pickInductors,
-  readLossTable,
-  simulate,
-  stageEnvelope,
-  stageLibrary,
-  stageNetlist,
-  surroundingsOf,
-  type Converter,
   type DividerPair,
   type DividerTask,
-  type EfficiencyMap,
-  type Envelope,
   type FilterPlace,
-  type Finding,
   type InductorTask,
-  type InputCurve,
   type InputRange,
-  type LimitPoint,
-  type MapRange,
-  type NetlistPoint,
-  type OutputFilter,
-  type RunResult,
   type Spread,
+} from '@mile-thread/core/design';
+import {
+  isConverter,
+  isRegulated,
+  surroundingsOf,
+  type Converter,
+  type OutputFilter,
   type Stage,
   type ThreadDocument,
-  type TradePoint,
-  type Worth,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { simulate, type RunResult } from '@mile-thread/core/solve';
 import * as Comlink from 'comlink';
 
 /** A run with what the checks say of it. */
@@ -86,6 +89,12 @@ export type Answer<T> = { ok: true; value: T } | { ok: false; message: string };
 /** Points along each side of the efficiency map. */
 const MAP_SIZE = 60;
 
+/** Rows of a run for a whole charge: as many as a plot has pixels to tell apart. */
+const ROWS = 400;
+
+/** Instants of a stage's run that are worked out for the needle. */
+const LOOKS = 100;
+
 /** Values only: an error would lose its class on the way. */
 function answer<T>(work: () => T): Answer<T> {
   try {
@@ -113,7 +122,7 @@ const api = {
   /** Run a thread down and check it. */
   compute(doc: ThreadDocument): Answer<Computed> {
     const done = answer(() => {
-      const run = simulate(doc);
+      const run = simulate(doc, { rows: ROWS });
       return { run, findings: findings(doc, run) };
     });
     return done.ok ? Comlink.transfer(done, [done.value.run.series.data.buffer]) : done;
@@ -123,7 +132,7 @@ const api = {
     return answer(() => {
       const run = simulate(doc);
       const stage = doc.stages.find((s) => s.id === id)!;
-      const envelope = stageEnvelope(doc, run, id);
+      const envelope = stageEnvelope(doc, run, id, { between: LOOKS });
       const { air } = surroundingsOf(doc);
       const range = { low: envelope.inputs.least, high: envelope.inputs.most };
       const works = range.high > 0 && range.low < Infinity;
@@ -157,6 +166,7 @@ const api = {
           p.top,
           p.bottom,
           task.resistorTolerance,
+          task.pinBias,
         ),
       })),
     );
@@ -182,7 +192,7 @@ const api = {
   },
   /** The path at an instant, as a circuit. */
   pathNetlist(doc: ThreadDocument, time: number): Answer<string> {
-    return answer(() => pathNetlist(doc, simulate(doc), time));
+    return answer(() => pathNetlist(doc, simulate(doc, { rows: ROWS }), time));
   },
   lossTable(rows: string[][], outputVolts: number) {
     return answer(() => readLossTable(rows, outputVolts));

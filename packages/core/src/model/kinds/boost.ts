@@ -19,6 +19,12 @@ export class BoostStage extends ConverterStage {
   parts?: TwoSwitchParts;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    boost: BoostStage;
+  }
+}
+
 export function defaultBoost(id: string, from: string, outputVolts: number): BoostStage {
   return {
     id,

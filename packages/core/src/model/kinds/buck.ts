@@ -15,6 +15,12 @@ export class BuckStage extends ConverterStage {
   parts?: TwoSwitchParts;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    buck: BuckStage;
+  }
+}
+
 export function defaultBuck(id: string, from: string, outputVolts: number): BuckStage {
   return {
     id,

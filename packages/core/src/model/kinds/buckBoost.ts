@@ -23,6 +23,12 @@ export class BuckBoostStage extends ConverterStage {
   parts?: FourSwitchParts;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    buckBoost: BuckBoostStage;
+  }
+}
+
 export function defaultBuckBoost(id: string, from: string, outputVolts: number): BuckBoostStage {
   return {
     id,

@@ -8,6 +8,12 @@ export class DirectStage extends StageBase {
   resistance!: number;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    direct: DirectStage;
+  }
+}
+
 export function defaultDirect(id: string, from: string): DirectStage {
   return { id, from, kind: 'direct', name: 'Direct', resistance: 0.01, maxInput: 60, grade: 'assumed' };
 }

@@ -16,6 +16,12 @@ export class LinearStage extends RegulatedStage {
   maxJunction!: number;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    linear: LinearStage;
+  }
+}
+
 export function defaultLinear(id: string, from: string, outputVolts: number): LinearStage {
   return {
     id,

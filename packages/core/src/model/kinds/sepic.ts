@@ -19,6 +19,12 @@ export class SepicStage extends ConverterStage {
   parts?: SepicParts;
 }
 
+declare module './registry.ts' {
+  interface StageTypes {
+    sepic: SepicStage;
+  }
+}
+
 export function defaultSepic(id: string, from: string, outputVolts: number): SepicStage {
   return {
     id,

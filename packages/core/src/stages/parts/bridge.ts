@@ -2,13 +2,20 @@ import type { Converter } from '../../model/kinds/registry.ts';
 import type { Capacitor, Inductor, LightLoad, Rectifier, Switch } from '../../model/parts.ts';
 import { peakLimitOf } from '../limits.ts';
 
+/** Which of the four ways are switched: those of the input side, of the output side, all, or a SEPIC's two. */
+export type BridgeShape = 'buck' | 'boost' | 'four' | 'sepic';
+
+/** What a kind says of its bridge; the rest is common to all, or nothing. */
+export type BridgeWays = Pick<Bridge, 'shape' | 'a' | 'b' | 'c' | 'd'> &
+  Partial<Pick<Bridge, 'mostBuck' | 'mostBoost' | 'leastBoost' | 'windings' | 'coupling'>>;
+
 /**
  * A switching stage as numbers. Buck, boost and four-switch are one bridge with four ways for the current:
  * a input → inductor, b ground → inductor, c inductor → ground, d inductor → output. A buck's d and a boost's
  * a are plain wires. A SEPIC uses c (its switch) and d (its rectifier) with the sum of both inductor currents.
  */
 export interface Bridge {
-  kind: Converter['kind'];
+  shape: BridgeShape;
   /** [H] of the inductor; of both in parallel for a SEPIC, which is what the sum of their currents sees */
   inductance: number;
   /** [Ω] in the path of that current; 0 for a SEPIC, whose windings count by themselves */
@@ -75,9 +82,10 @@ export function corePower(ripple: number): number {
   return ripple * ripple * Math.sqrt(ripple);
 }
 
-const WIRE: Way = { ohms: 0, volts: 0, diode: false, gate: 0, capacitance: 0, on: 0, off: 0 };
+export const WIRE: Way = { ohms: 0, volts: 0, diode: false, gate: 0, capacitance: 0, on: 0, off: 0 };
 
-function way(part: Rectifier | Switch): Way {
+/** A part as a way for the current. */
+export function way(part: Rectifier | Switch): Way {
   if (part.type === 'diode') return { ...WIRE, ohms: part.resistance, volts: part.forwardVolts, diode: true };
   const { resistance, gateCharge, outputCapacitance, turnOnTime, turnOffTime } = part;
   return {
@@ -103,19 +111,23 @@ function coreLoss(part: Inductor, frequency: number): number {
 }
 
 /**
- * The bridge of a stage with parts.
+ * The bridge of a stage with parts. @param ways what its kind makes of them
  * @throws Error when the stage has none: a programmer's mistake
  */
-export function bridgeOf(stage: Converter): Bridge {
+export function bridgeFrom(stage: Converter, ways: BridgeWays): Bridge {
   const { parts } = stage;
-  if (!parts) throw new Error(`bridgeOf: stage ${stage.id} has no parts`);
+  if (!parts) throw new Error(`bridgeFrom: stage ${stage.id} has no parts`);
   const { frequency, inductor } = parts;
-  const common = {
-    kind: stage.kind,
-    inductance: inductor.inductance,
-    winding: inductor.resistance,
+  const { windings } = ways;
+  const second = 'secondInductor' in parts ? coreLoss(parts.secondInductor, frequency) : 0;
+  const parallel = windings
+    ? (windings.first.henries * windings.second.henries) / (windings.first.henries + windings.second.henries)
+    : inductor.inductance;
+  return {
+    inductance: parallel,
+    winding: windings ? 0 : inductor.resistance,
     frequency,
-    light: lightLoad(stage),
+    light: lightLoad(parts.lightLoad, ways),
     pulsePeak: parts.pulsePeak ?? 0,
     minOn: parts.minOnTime,
     peakLimit: peakLimitOf(stage),
@@ -127,55 +139,13 @@ export function bridgeOf(stage: Converter): Bridge {
     quiescent: stage.loss.quiescentCurrent,
     input: bank(parts.inputCapacitor),
     output: bank(parts.outputCapacitor),
-    core: coreLoss(inductor, frequency),
+    core: coreLoss(inductor, frequency) + second,
+    ...ways,
   };
-  switch (stage.kind) {
-    case 'buck': {
-      const { main, rectifier } = stage.parts!;
-      return { ...common, a: way(main), b: way(rectifier), c: WIRE, d: WIRE, mostBuck: stage.maxDuty };
-    }
-    case 'boost': {
-      const { main, rectifier } = stage.parts!;
-      return { ...common, a: WIRE, b: WIRE, c: way(main), d: way(rectifier), mostBoost: stage.maxDuty };
-    }
-    case 'buckBoost': {
-      const p = stage.parts!;
-      return {
-        ...common,
-        a: way(p.buckHigh),
-        b: way(p.buckLow),
-        c: way(p.boostLow),
-        d: way(p.boostHigh),
-        leastBoost: Math.min(0.4, Math.max(stage.minBoostDuty, common.leastBoost)),
-        mostBuck: stage.maxBuckDuty,
-        mostBoost: stage.maxBoostDuty,
-      };
-    }
-    case 'sepic': {
-      const { main, rectifier, secondInductor, couplingCapacitor } = stage.parts!;
-      const first = { henries: inductor.inductance, ohms: inductor.resistance };
-      const second = { henries: secondInductor.inductance, ohms: secondInductor.resistance };
-      return {
-        ...common,
-        inductance: (first.henries * second.henries) / (first.henries + second.henries),
-        winding: 0,
-        windings: { first, second },
-        coupling: bank(couplingCapacitor),
-        a: WIRE,
-        b: WIRE,
-        c: way(main),
-        d: way(rectifier),
-        mostBoost: stage.maxDuty,
-        core: common.core + coreLoss(secondInductor, frequency),
-      };
-    }
-  }
 }
 
 /** A diode stops the current at zero by itself, whatever the controller does. */
-function lightLoad(stage: Converter): LightLoad {
-  const { parts } = stage;
-  if (!parts || parts.lightLoad !== 'forced') return parts?.lightLoad ?? 'forced';
-  const diode = 'rectifier' in parts ? parts.rectifier.type === 'diode' : parts.boostHigh.type === 'diode';
-  return diode ? 'emulation' : 'forced';
+function lightLoad(stated: LightLoad, { shape, b, d }: BridgeWays): LightLoad {
+  if (stated !== 'forced') return stated;
+  return (shape === 'buck' ? b : d).diode ? 'emulation' : 'forced';
 }

@@ -12,6 +12,7 @@ export const BODY = 0.8;
  * Conduction from RMS currents; rectifier Vf·Iavg + R·Irms² and dead time 2·Vbody·I·td·f; overlap
  * ½·V·(Ion·ton + Ioff·toff)·f and ½·Coss·V²·f; gate Q·Vdrive·f; core by its exponents; capacitors ESR·Irms².
  * Source: Erickson and Maksimović, Fundamentals of Power Electronics, ch. 3 and 4 (from memory).
+ * @returns [W] of it that diodes turn to heat: they stand beside the package
  */
 export function addLosses(
   bridge: Bridge,
@@ -21,7 +22,7 @@ export function addLosses(
   vout: number,
   loss: Float64Array,
   weight: number,
-): void {
+): number {
   const { a, b, c, d } = bridge;
   const w = weight * p.burst;
   const step = p.switching !== 'boost' && p.switching !== 'sepic';
@@ -38,6 +39,7 @@ export function addLosses(
   else channel += d.ohms * f.squareD;
   loss[CONDUCTION]! += w * channel;
   loss[RECTIFIER]! += w * rectifier;
+  const diodes = w * rectifier;
   const copper = bridge.windings
     ? bridge.windings.first.ohms * f.square + bridge.windings.second.ohms * f.square2
     : bridge.winding * f.square;
@@ -61,6 +63,7 @@ export function addLosses(
     loss[GATE]! += wf * bridge.drive * (c.gate + d.gate);
     if (!d.diode) loss[RECTIFIER]! += wf * bridge.deadTime * BODY * (Math.abs(i0) + Math.abs(end));
   }
+  return diodes;
 }
 
 /** [J] lost in one turn-on and one turn-off of a leg: the driven switch `main` against `other`. */

@@ -32,7 +32,8 @@ export class Period {
  * Solve a period: duty, phases, currents.
  *
  * Small-ripple averaging: the inductor's volts are taken at its mean current, D·(u₁ − r₁I) = D′·(u₂ + r₂I), with
- * I = Iout for a buck and Iout/D′ otherwise; discontinuous where ripple/2 > I and the rectifier blocks, then with
+ * I = Iout for a buck and Iout/D′ otherwise. Where the rectifier alone feeds the output, its capacitor's resistance
+ * carries what comes above the mean: while it conducts the rail stands ESR·(I − Iout) higher. Discontinuous where ripple/2 > I and the rectifier blocks, then with
  * drops at half the peak. Of two duties the one with the smaller current is taken.
  * Source: Erickson and Maksimović, Fundamentals of Power Electronics, ch. 2, 3, 5 (from memory); `both` own derivation.
  *
@@ -60,8 +61,9 @@ export function solvePeriod(
   }
   if (switching === 'sepic') return solveSepic(bridge, vin, vout + d.volts, iout, p);
   const boost = switching === 'boost';
-  const u2 = vout + d.volts + (boost ? -vin : b.volts);
-  const r2 = winding + d.ohms + (boost ? a.ohms : b.ohms);
+  const esr = bridge.output.ohms;
+  const u2 = vout + d.volts + (boost ? -vin : b.volts) - esr * iout;
+  const r2 = winding + d.ohms + (boost ? a.ohms : b.ohms) + esr;
   const r1 = winding + a.ohms + c.ohms;
   // (u1 + u2)·x² − (u1 + (r1 − r2)·Iout)·x + r1·Iout = 0 for x = 1 − D; the larger root carries less current.
   const x = largerRoot(vin + u2, vin + (r1 - r2) * iout, r1 * iout);
@@ -152,9 +154,10 @@ function finishFlyback(
 function solveSepic(bridge: Bridge, vin: number, u: number, iout: number, p: Period): boolean {
   const { first, second } = bridge.windings!;
   const on = bridge.c.ohms;
-  const off = bridge.d.ohms;
+  const esr = bridge.output.ohms;
+  const off = bridge.d.ohms + esr;
   const x = largerRoot(
-    vin + u + iout * (first.ohms + second.ohms),
+    vin + u + iout * (first.ohms + second.ohms - esr),
     vin + iout * (on + 2 * first.ohms - off),
     iout * (on + first.ohms),
   );
@@ -163,7 +166,7 @@ function solveSepic(bridge: Bridge, vin: number, u: number, iout: number, p: Per
   const i1 = sum * (1 - x);
   // In both phases the windings' drops are those of their own means; what is left depends on the sum alone.
   const u1 = vin - i1 * first.ohms;
-  finishFlyback(bridge, x, u1, on, u + iout * second.ohms, off, iout, p);
+  finishFlyback(bridge, x, u1, on, u + iout * (second.ohms - esr), off, iout, p);
   return true;
 }
 

@@ -1,7 +1,7 @@
 import { BODY, edges } from './losses.ts';
-import type { Way } from './bridge.ts';
+import type { Bridge, Way } from './bridge.ts';
 import { conducts } from './flow.ts';
-import type { PartsLaw } from './partsLaw.ts';
+import type { PartsLaw, PartsPoint } from './partsLaw.ts';
 import type { Period, Switching } from './period.ts';
 import { rippleVolts, type Pieces } from './ripple.ts';
 
@@ -52,11 +52,14 @@ export interface Stress {
   coupling?: CapacitorStress;
   /** [W] by mechanism, the quiescent draw apart */
   losses: Float64Array;
-  /** [W] in the package */
+  /** [W] in the package of switches and controller: every loss but those of diodes, windings, core and capacitors */
   heat: number;
   /** [A] */
   inputAmps: number;
   efficiency: number;
+  /** shares of the period and currents at their ends, of its phases */
+  share: number[];
+  current: number[];
 }
 
 /**
@@ -65,9 +68,10 @@ export interface Stress {
  * @returns undefined where no duty carries the load
  */
 export function stressOf(law: PartsLaw, vin: number, vout: number, iout: number): Stress | undefined {
-  const inputAmps = law.inputAmps(vin, vout, iout);
+  const point = law.at(vin, vout, iout);
+  const { inputAmps, period: p, flow: f } = point;
   if (inputAmps === Infinity) return undefined;
-  const { bridge, period: p, flow: f } = law;
+  const { bridge } = law;
   const into = vin * inputAmps;
   const stress: Stress = {
     switching: p.switching,
@@ -81,19 +85,21 @@ export function stressOf(law: PartsLaw, vin: number, vout: number, iout: number)
       peak: p.peak,
       valley: p.valley,
     },
-    ways: waysOf(law, vin, vout),
+    ways: waysOf(bridge, point),
     input: { rms: Math.sqrt(f.squareIn), ripple: 0, volts: vin },
     output: { rms: Math.sqrt(f.squareOut), ripple: 0, volts: vout },
-    losses: law.losses.slice(),
-    heat: law.heat(vin),
+    losses: point.losses.slice(),
+    heat: point.heat,
     inputAmps,
     efficiency: into > 0 ? (vout * iout) / into : 0,
+    share: Array.from(p.share.subarray(0, p.phases)),
+    current: Array.from(p.current.subarray(0, p.phases + 1)),
   };
   const on = conducts(p.switching);
   const out = pieces(p, on.d, f.meanD);
   stress.output.ripple = rippleVolts(out, 1 / p.frequency, bridge.output.farads, bridge.output.ohms);
   let drawn = pieces(p, on.a, f.meanA);
-  if (bridge.windings) drawn = splitWindings(law, stress, iout);
+  if (bridge.windings) drawn = splitWindings(bridge, point, stress);
   stress.input.ripple = rippleVolts(drawn, 1 / p.frequency, bridge.input.farads, bridge.input.ohms);
   if (bridge.coupling) {
     const volts = vin - f.mean * bridge.windings!.first.ohms + iout * bridge.windings!.second.ohms;
@@ -122,8 +128,7 @@ function pieces(p: Period, mask: number, mean: number): Pieces {
 }
 
 /** A SEPIC's windings, each by itself. @returns what the input capacitor carries */
-function splitWindings(law: PartsLaw, stress: Stress, iout: number): Pieces {
-  const { period: p, flow: f, bridge } = law;
+function splitWindings(bridge: Bridge, { period: p, flow: f, iout }: PartsPoint, stress: Stress): Pieces {
   const { first, second } = bridge.windings!;
   const live = p.share[0]! + p.share[1]!;
   const winding = (mean: number, square: number, henries: number): WindingStress => {
@@ -143,8 +148,7 @@ function splitWindings(law: PartsLaw, stress: Stress, iout: number): Pieces {
   };
 }
 
-function waysOf(law: PartsLaw, vin: number, vout: number): Stress['ways'] {
-  const { bridge, period: p, flow: f } = law;
+function waysOf(bridge: Bridge, { vin, vout, period: p, flow: f }: PartsPoint): Stress['ways'] {
   const { a, b, c, d } = bridge;
   const step = p.switching !== 'boost' && p.switching !== 'sepic';
   const lift = p.switching !== 'buck';

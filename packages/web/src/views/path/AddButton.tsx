@@ -1,4 +1,4 @@
-import { STAGE_KINDS } from '@mile-thread/core';
+import { STAGE_KINDS } from '@mile-thread/core/model';
 import { Dropdown } from 'antd';
 
 interface Props {

@@ -1,10 +1,6 @@
-import {
-  formatDuration,
-  formatQuantity,
-  SECONDS_PER_HOUR,
-  type RunResult,
-  type ThreadDocument,
-} from '@mile-thread/core';
+import type { Edit, ThreadDocument } from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
+import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { elementName, endWords } from './words.ts';
@@ -14,6 +10,19 @@ interface Props {
   run: RunResult;
   stale: boolean;
   commit: Commit;
+}
+
+/** “✓ need”, “✕ need”, or nothing wished. */
+function shelfMet({ need }: ThreadDocument, { idle }: RunResult): string {
+  if (need.shelfMonths === undefined) return 'no';
+  return idle.hoursToEnd >= need.shelfMonths * HOURS_PER_MONTH ? '✓ need' : '✕ need';
+}
+
+/** None is no wish: the field goes. */
+function shelfEdit({ need }: ThreadDocument, months: number | undefined): Edit {
+  const path = ['need', 'shelfMonths'];
+  if (!months) return { op: 'remove', path };
+  return { op: need.shelfMonths === undefined ? 'add' : 'replace', path, value: months };
 }
 
 /** The strip above every view of a design: how long, how much, what is left, how hard, how long on the shelf. */
@@ -67,7 +76,16 @@ export function Answers({ doc, run, stale, commit }: Props) {
       <div data-answer="shelf">
         <small>On the shelf</small>
         <b>{formatDuration(run.idle.hoursToEnd)}</b>
-        <em>{formatQuantity(run.idle.amps, 'A')} idle</em>
+        <em>
+          {formatQuantity(run.idle.amps, 'A')} idle, {shelfMet(doc, run)}{' '}
+          <EditableQuantity
+            label="Must keep on the shelf"
+            value={doc.need.shelfMonths ?? 0}
+            unit="months"
+            shown={doc.need.shelfMonths === undefined ? 'wish' : `${doc.need.shelfMonths} months`}
+            onCommit={(v) => commit('Change the shelf wish', [shelfEdit(doc, v)])}
+          />
+        </em>
       </div>
       {worst && (
         <div

@@ -1,4 +1,5 @@
-import type { RunResult, ThreadDocument } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
 import { useMemo, type ReactNode } from 'react';
 import { useNeedle } from '../../document/view.ts';
 import { sampleRun, type Instant } from './sample.ts';

@@ -1,4 +1,4 @@
-import { fieldsOf, GRADES, type Edit, type FieldMeta } from '@mile-thread/core';
+import { fieldsOf, GRADES, type Edit, type FieldMeta } from '@mile-thread/core/model';
 import { Switch } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';

@@ -1,4 +1,5 @@
-import { formatDuration, SECONDS_PER_HOUR, type Finding } from '@mile-thread/core';
+import type { Finding } from '@mile-thread/core';
+import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { SEVERITY_WORD } from './words.ts';
 
 interface Props {

@@ -1,12 +1,12 @@
 import {
   EfficiencyLoss,
-  formatQuantity,
   PolynomialLoss,
   PointsLoss,
   type Edit,
   type Loss,
   type LossPoint,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';

@@ -1,16 +1,18 @@
 import {
   DRAWS,
-  formatQuantity,
   isConverter,
   Load,
   STAGE_KINDS,
   usesParts,
   VoltRange,
   type Edit,
-  type RunResult,
   type StageKind,
   type ThreadDocument,
-} from '@mile-thread/core';
+  MODE_TABLE,
+  isSizable,
+} from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { Link } from 'react-router';
 import { EditableText } from '../../app/EditableText.tsx';
@@ -20,7 +22,6 @@ import { LossRows } from './LossRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { AtNeedle } from './AtNeedle.tsx';
 import type { StageInstant } from './sample.ts';
-import { MODE_PHRASE } from './words.ts';
 import { SelectRow } from './SelectRow.tsx';
 
 interface Props {
@@ -47,7 +48,7 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
       <AtNeedle doc={doc} run={run}>
         {(instant) => <StageReadings point={instant.stages.get(id)} />}
       </AtNeedle>
-      {stage.kind !== 'direct' && (
+      {isSizable(stage) && (
         <p className="to-stage">
           <Link to={`../stage/${id}`}>Size this stage: parts, heat, limits →</Link>
         </p>
@@ -98,7 +99,7 @@ function StageReadings({ point }: { point: StageInstant | undefined }) {
   const out = point.outputVolts * point.outputAmps;
   return (
     <>
-      <Row name="At the needle">{MODE_PHRASE[point.mode]}</Row>
+      <Row name="At the needle">{MODE_TABLE[point.mode].phrase}</Row>
       <Row name="In">{flow(point.inputVolts, point.inputAmps)}</Row>
       <Row name="Out">{flow(point.outputVolts, point.outputAmps)}</Row>
       <Row name="Lost as heat">

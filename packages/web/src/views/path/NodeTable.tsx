@@ -1,6 +1,7 @@
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR, type ThreadDocument } from '@mile-thread/core';
+import { type ThreadDocument, MODE_TABLE } from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Instant } from './sample.ts';
-import { elementName, MODE_PHRASE } from './words.ts';
+import { elementName } from './words.ts';
 
 /** The drawing in words: every node at the needle. For screen readers, and for reading on a narrow screen. */
 export function NodeTable({ doc, instant }: { doc: ThreadDocument; instant: Instant }) {
@@ -63,7 +64,7 @@ export function NodeTable({ doc, instant }: { doc: ThreadDocument; instant: Inst
             p.inputAmps,
             p.outputVolts,
             p.outputAmps,
-            MODE_PHRASE[p.mode],
+            MODE_TABLE[p.mode].phrase,
           );
         })}
         {doc.loads.map((l) => {

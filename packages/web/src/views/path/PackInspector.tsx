@@ -4,14 +4,14 @@ import {
   ChargerNote,
   Connectors,
   Disconnect,
-  formatQuantity,
   Fuse,
   Lead,
   Pack,
   Protection,
   type Edit,
   type ThreadDocument,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { EditableText } from '../../app/EditableText.tsx';
 import { FieldRows } from './FieldRows.tsx';

@@ -1,12 +1,15 @@
 import {
-  formatQuantity,
   isRegulated,
   PACK,
   type Edit,
   type Load,
   type Stage,
   type ThreadDocument,
-} from '@mile-thread/core';
+  MODE_TABLE,
+  type Mode,
+  isTrouble,
+} from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Fragment, type ReactNode } from 'react';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import { DRAW_UNIT, stageLetter } from '../../document/commands.ts';
@@ -16,7 +19,6 @@ import { PathSvg } from '../../drawing/PathSvg.tsx';
 import { AddButton } from './AddButton.tsx';
 import type { Commit } from '../../document/session.ts';
 import type { Instant } from './sample.ts';
-import { MODE_WORD } from './words.ts';
 
 interface Props {
   doc: ThreadDocument;
@@ -200,7 +202,7 @@ interface KnotProps {
   layout: Layout;
   stage: Stage;
   half: number;
-  point: { mode: keyof typeof MODE_WORD; outputVolts: number; outputAmps: number };
+  point: { mode: Mode; outputVolts: number; outputAmps: number };
   selected: string | undefined;
   onSelect(id: string): void;
   onOpen(id: string): void;
@@ -213,7 +215,8 @@ function StageKnot(props: KnotProps) {
   const { doc, layout, stage, half, point, selected, onSelect, onOpen, onAdd, children } = props;
   const { x, y } = layout.nodes.get(stage.id)!;
   const { radius, density } = layout;
-  const { word, glyph, trouble } = MODE_WORD[point.mode];
+  const { word, glyph } = MODE_TABLE[point.mode];
+  const trouble = isTrouble(point.mode);
   const above = Math.max(half, 6);
   const volts = V(point.outputVolts);
   const voltsClass = trouble ? 'volts-value trouble' : 'volts-value';

@@ -1,4 +1,4 @@
-import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core';
+import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { App as AntApp, Alert, Button, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../app/files.ts';
@@ -24,7 +24,7 @@ import { plotEnd, runPlotModel } from './runPlotModel.ts';
 import { largestFlows, type Instant } from './sample.ts';
 import { AtNeedle } from './AtNeedle.tsx';
 import { elementName, kindLabel } from './words.ts';
-import type { StageKind, ThreadDocument } from '@mile-thread/core';
+import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { Computed } from '../../workers/compute.ts';
 
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
@@ -123,7 +123,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   );
   const navigate = useNavigate();
   const open = (id: string) => {
-    if (doc.stages.some((s) => s.id === id && s.kind !== 'direct')) void navigate(`../stage/${id}`);
+    if (doc.stages.some((s) => s.id === id && isSizable(s))) void navigate(`../stage/${id}`);
   };
   const add = (from: string, what: string) => {
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);

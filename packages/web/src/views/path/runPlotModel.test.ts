@@ -1,4 +1,6 @@
-import { demoThreads, simulate, type ThreadDocument } from '@mile-thread/core';
+import { demoThreads } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { mostEventful, plotEnd, runPlotModel } from './runPlotModel.ts';
 import { sampleRun } from './sample.ts';
@@ -11,7 +13,7 @@ describe('what the run-down plot shows', () => {
   it('bands of the stage in focus, side by side up to the useful end, then stopped', () => {
     const { bands, end } = runPlotModel(doc, run, 'camera-rail');
     expect(bands.map((b) => b.words[0])).toEqual([
-      'Camera rail works as buck',
+      'Camera rail steps down',
       'Camera rail is in dropout ▾',
       'stopped',
     ]);

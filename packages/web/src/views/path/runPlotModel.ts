@@ -1,15 +1,13 @@
-import { column, ROW, SECONDS_PER_HOUR, type RunResult, type ThreadDocument } from '@mile-thread/core';
+import { type ThreadDocument, MODE_TABLE, type Mode, isTrouble } from '@mile-thread/core/model';
+import { ROW, type RunResult, readingOf } from '@mile-thread/core/solve';
+import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Band } from '../../charts/RunPlot.tsx';
 import { COLOURS } from '../../app/theme.ts';
-import { MODE_PHRASE, MODE_WORD } from './words.ts';
 
 /** Colour of a mode's band. */
-function bandColour(mode: string): string {
-  if (mode === 'buck' || mode === 'direct') return COLOURS.slate;
-  if (mode === 'boost' || mode === 'regulating') return COLOURS.pine;
-  if (mode === 'both' || mode === 'passThrough') return COLOURS.saffron;
-  if (mode === 'unfed' || mode === 'lockedOut') return '#777777';
-  return COLOURS.madder;
+function bandColour(mode: Mode): string {
+  const { tone } = MODE_TABLE[mode];
+  return tone === 'grey' ? '#777777' : COLOURS[tone];
 }
 
 /** [s] Right end of the plot: the useful end with some room, but not the long tail of an almost dead pack. */
@@ -23,9 +21,10 @@ export function plotEnd(run: RunResult): number {
 /** What the run-down plot shows. */
 export function runPlotModel(doc: ThreadDocument, run: RunResult, focus: string | undefined) {
   const end = plotEnd(run);
-  const seconds = column(run.series, ROW.time);
-  const volts = column(run.series, ROW.packVolts);
-  const cells = column(run.series, ROW.restVolts);
+  const reading = readingOf(run);
+  const seconds = reading.column(ROW.time);
+  const volts = reading.column(ROW.packVolts);
+  const cells = reading.column(ROW.restVolts);
   const hours = seconds.map((t) => t / SECONDS_PER_HOUR);
   const rest = cells.map((v) => v * doc.pack.series);
   let low = Infinity;
@@ -59,9 +58,9 @@ function bands(doc: ThreadDocument, run: RunResult, focus: string | undefined, e
         to: until / SECONDS_PER_HOUR,
         colour: bandColour(mode),
         words: [
-          `${stage.name} ${MODE_PHRASE[mode]}${MODE_WORD[mode].trouble ? ' ▾' : ''}`,
-          MODE_WORD[mode].word,
-          MODE_WORD[mode].glyph,
+          `${stage.name} ${MODE_TABLE[mode].phrase}${isTrouble(mode) ? ' ▾' : ''}`,
+          MODE_TABLE[mode].word,
+          MODE_TABLE[mode].glyph,
         ],
       });
     }

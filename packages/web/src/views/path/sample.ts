@@ -1,14 +1,6 @@
-import {
-  LOAD_ROW,
-  loadColumn,
-  MODES,
-  ROW,
-  rowAt,
-  rowStride,
-  stageColumn,
-  STAGE_ROW,
-} from '@mile-thread/core';
-import type { Mode, RunResult, ThreadDocument } from '@mile-thread/core';
+import { ROW, readingOf } from '@mile-thread/core/solve';
+import type { Mode, ThreadDocument } from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
 import type { Flows } from '../../drawing/ribbon.ts';
 
 /** Everything at one instant of a run, read for the screen. */
@@ -40,21 +32,20 @@ export interface StageInstant {
  * @param time [s], held within the run
  */
 export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): Instant {
-  const { data, count, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
-  const k = rowAt(run.series, time);
-  const a = k * stride;
-  const b = Math.min(k + 1, count - 1) * stride;
-  const span = data[b]! - data[a]!;
-  const f = span > 0 ? Math.min(1, Math.max(0, (time - data[a]!) / span)) : 0;
-  const at = (c: number) => data[a + c]! + f * (data[b + c]! - data[a + c]!);
-  const now = Math.max(data[a]!, Math.min(time, data[b]!));
-
+  const reading = readingOf(run);
+  const a = reading.rowAt(time);
+  const b = Math.min(a + 1, reading.count - 1);
+  const span = reading.time(b) - reading.time(a);
+  const f = span > 0 ? Math.min(1, Math.max(0, (time - reading.time(a)) / span)) : 0;
+  const at = (column: number) => {
+    const value = reading.at(a, column);
+    return value + f * (reading.at(b, column) - value);
+  };
   const cellVolts = at(ROW.cellVolts);
   const packAmps = at(ROW.packAmps);
   const packVolts = at(ROW.packVolts);
   const { series, parallel } = doc.pack;
-  const stageMap: Instant['stages'] = new Map();
+  const stages: Instant['stages'] = new Map();
   const flows: Flows = {
     pack: {
       inside: series * parallel * at(ROW.restVolts) * at(ROW.cellAmps),
@@ -64,59 +55,52 @@ export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): In
     stages: new Map(),
     loads: new Map(),
   };
-  doc.stages.forEach((s, n) => {
-    const c = stageColumn(n);
+  doc.stages.forEach((s, k) => {
     const point = {
-      inputVolts: at(c + STAGE_ROW.inputVolts),
-      inputAmps: at(c + STAGE_ROW.inputAmps),
-      outputVolts: at(c + STAGE_ROW.outputVolts),
-      outputAmps: at(c + STAGE_ROW.outputAmps),
-      mode: MODES[data[a + c + STAGE_ROW.mode]!] ?? 'unfed',
+      inputVolts: at(reading.stage(k, 'inputVolts')),
+      inputAmps: at(reading.stage(k, 'inputAmps')),
+      outputVolts: at(reading.stage(k, 'outputVolts')),
+      outputAmps: at(reading.stage(k, 'outputAmps')),
+      mode: reading.stageAt(a, k).mode,
     };
-    stageMap.set(s.id, point);
+    stages.set(s.id, point);
     flows.stages.set(s.id, {
       into: point.inputVolts * point.inputAmps,
       out: point.outputVolts * point.outputAmps,
     });
   });
-  const loadMap: Instant['loads'] = new Map();
+  const loads: Instant['loads'] = new Map();
   doc.loads.forEach((l, n) => {
-    const c = loadColumn(stages, n);
-    const volts = at(c + LOAD_ROW.volts);
-    const amps = at(c + LOAD_ROW.amps);
+    const volts = at(reading.load(n, 'volts'));
+    const amps = at(reading.load(n, 'amps'));
     const { min, max } = l.range;
     const state = volts < min * (1 - 1e-9) ? 'low' : volts > max * (1 + 1e-9) ? 'high' : 'in';
-    loadMap.set(l.id, { volts, amps, state });
+    loads.set(l.id, { volts, amps, state });
     flows.loads.set(l.id, volts * amps);
   });
   return {
-    time: now,
+    time: Math.max(reading.time(a), Math.min(time, reading.time(b))),
     soc: at(ROW.soc),
     cellVolts,
     restVolts: at(ROW.restVolts),
     cellAmps: at(ROW.cellAmps),
     packVolts,
     packAmps,
-    stages: stageMap,
-    loads: loadMap,
+    stages,
+    loads,
     flows,
   };
 }
 
 /** [W] the largest power of the trunk and of any one row over the useful run, for the ribbon's scale. */
 export function largestFlows(doc: ThreadDocument, run: RunResult): { trunk: number; branch: number } {
-  const { data, count, stages, loads } = run.series;
-  const stride = rowStride(stages, loads);
+  const reading = readingOf(run);
+  const cells = doc.pack.series * doc.pack.parallel;
   let trunk = 0;
   let branch = 0;
-  for (let k = 0; k < count && data[k * stride]! <= run.usefulEnd.time; k += Math.max(1, count >> 6)) {
-    const row = k * stride;
-    const cells = doc.pack.series * doc.pack.parallel;
-    trunk = Math.max(trunk, cells * data[row + ROW.restVolts]! * data[row + ROW.cellAmps]!);
-    doc.loads.forEach((_, n) => {
-      const c = row + loadColumn(stages, n);
-      branch = Math.max(branch, data[c]! * data[c + 1]!);
-    });
+  for (let row = 0; row <= reading.last; row += Math.max(1, reading.count >> 6)) {
+    trunk = Math.max(trunk, cells * reading.at(row, ROW.restVolts) * reading.at(row, ROW.cellAmps));
+    doc.loads.forEach((_, n) => (branch = Math.max(branch, reading.loadWatts(row, n))));
   }
   return { trunk, branch };
 }

@@ -1,54 +1,6 @@
-import {
-  STAGE_KINDS,
-  type DeadReason,
-  type Mode,
-  type RunResult,
-  type Severity,
-  type ThreadDocument,
-} from '@mile-thread/core';
-
-/** Modes in the words of the drawing: short, and a glyph that does not need colour. */
-export const MODE_WORD: Record<Mode, { word: string; glyph: string; trouble: boolean }> = {
-  unfed: { word: 'unfed', glyph: '○', trouble: true },
-  direct: { word: 'direct', glyph: '―', trouble: false },
-  regulating: { word: 'holds', glyph: '=', trouble: false },
-  buck: { word: 'buck', glyph: '↓', trouble: false },
-  boost: { word: 'boost', glyph: '↑', trouble: false },
-  both: { word: 'all four', glyph: '↕', trouble: false },
-  passThrough: { word: 'passes', glyph: '→', trouble: true },
-  dropout: { word: 'dropout', glyph: '⤓', trouble: true },
-  currentLimit: { word: 'limit', glyph: '⊣', trouble: true },
-  thermalLimit: { word: 'too hot', glyph: '♨', trouble: true },
-  lockedOut: { word: 'locked', glyph: '×', trouble: true },
-  overInput: { word: 'over V', glyph: '×', trouble: true },
-  collapsed: { word: 'down', glyph: '×', trouble: true },
-};
-
-/** Modes as the end of a sentence: “Lamp rail works as buck”. */
-export const MODE_PHRASE: Record<Mode, string> = {
-  unfed: 'gets nothing',
-  direct: 'connects through',
-  regulating: 'regulates',
-  buck: 'works as buck',
-  boost: 'works as boost',
-  both: 'switches all four',
-  passThrough: 'passes its input through',
-  dropout: 'is in dropout',
-  currentLimit: 'limits its current',
-  thermalLimit: 'folds back for its heat',
-  lockedOut: 'is locked out',
-  overInput: 'is over its input maximum',
-  collapsed: 'has collapsed',
-};
-
-export const DEAD_WORDS: Record<DeadReason, string> = {
-  cutoff: 'protection opens on low volts',
-  trip: 'protection trips',
-  collapse: 'pack collapses',
-  empty: 'cells are empty',
-  nothingDraws: 'nothing draws',
-  timeLimit: 'ten years are over',
-};
+import type { Severity } from '@mile-thread/core';
+import { STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
+import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 
 export const SEVERITY_WORD: Record<Severity, { word: string; glyph: string }> = {
   danger: { word: 'Danger', glyph: '▲' },
@@ -60,7 +12,7 @@ export const SEVERITY_WORD: Record<Severity, { word: string; glyph: string }> = 
 /** What ends the useful run, in a few words. */
 export function endWords(doc: ThreadDocument, run: RunResult): string {
   const load = doc.loads.find((l) => l.id === run.usefulEnd.load?.id);
-  if (!load) return DEAD_WORDS[run.deadEnd.reason];
+  if (!load) return END_WORDS[run.deadEnd.reason];
   return run.usefulEnd.load?.side === 'high' ? `${load.name} gets too much` : `${load.name} stops first`;
 }
 

@@ -1,4 +1,5 @@
-import { CELL_LIBRARY, decodeThread, parseQuantity, type ThreadDocument } from '@mile-thread/core';
+import { CELL_LIBRARY, decodeThread, type ThreadDocument } from '@mile-thread/core/model';
+import { parseQuantity } from '@mile-thread/core/units';
 import { Alert, Form, Input, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { startThread } from './startThread.ts';

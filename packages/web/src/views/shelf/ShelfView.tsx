@@ -1,4 +1,4 @@
-import { encodeThread, type ThreadDocument } from '@mile-thread/core';
+import { encodeThread, type ThreadDocument } from '@mile-thread/core/model';
 import { App as AntApp, Button, Empty, Upload } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';

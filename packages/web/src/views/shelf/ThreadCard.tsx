@@ -1,4 +1,5 @@
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR, type Issue } from '@mile-thread/core';
+import type { Issue } from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Dropdown } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
 import { Link } from 'react-router';

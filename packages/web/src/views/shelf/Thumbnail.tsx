@@ -1,4 +1,4 @@
-import type { ThreadDocument } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { useMemo } from 'react';
 import { layoutPath } from '../../drawing/layout.ts';
 import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';

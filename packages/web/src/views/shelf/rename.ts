@@ -1,4 +1,4 @@
-import { decodeThread, type Issue } from '@mile-thread/core';
+import { decodeThread, type Issue } from '@mile-thread/core/model';
 import type { ThreadRow } from '../../storage/db.ts';
 import { openSession } from '../../document/session.ts';
 

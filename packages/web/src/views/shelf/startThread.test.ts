@@ -1,4 +1,5 @@
-import { CELL_LIBRARY, decodeThread, simulate } from '@mile-thread/core';
+import { CELL_LIBRARY, decodeThread } from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { startThread } from './startThread.ts';

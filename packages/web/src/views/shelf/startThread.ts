@@ -6,7 +6,7 @@ import {
   VERSION,
   type StageKind,
   type ThreadDocument,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
 
 /** What the short start asks. */
 export interface Start {
@@ -52,8 +52,9 @@ export function startThread({ name, volts, amps, range, hours, cell: key }: Star
     const inputAmps = (2 * volts * amps) / low;
     if ('inputLimit' in stage)
       stage.inputLimit = Number(Math.max(stage.inputLimit, inputAmps).toPrecision(2));
-    if (stage.kind === 'buck')
-      stage.outputLimit = Number(Math.max(stage.outputLimit!, 1.5 * amps).toPrecision(2));
+    if ('outputLimit' in stage && stage.outputLimit !== undefined) {
+      stage.outputLimit = Number(Math.max(stage.outputLimit, 1.5 * amps).toPrecision(2));
+    }
     stage.maxInput = Math.max(stage.maxInput, Math.ceil(1.3 * high));
   }
   const peak = (volts * amps) / (0.85 * low);

@@ -1,11 +1,5 @@
-import {
-  formatDuration,
-  formatQuantity,
-  SECONDS_PER_HOUR,
-  type Envelope,
-  type PartId,
-  type Snapshot,
-} from '@mile-thread/core';
+import type { Envelope, PartId, Snapshot } from '@mile-thread/core';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { useNeedle } from '../../document/view.ts';
 import { figuresShown } from './model.ts';

@@ -1,4 +1,7 @@
-import { formatQuantity, USUAL_FREQUENCY, type Converter, type Edit, type Envelope } from '@mile-thread/core';
+import type { Envelope } from '@mile-thread/core';
+import { USUAL_FREQUENCY } from '@mile-thread/core/design';
+import type { Converter, Edit } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';

@@ -1,4 +1,5 @@
-import { formatQuantity, type Snapshot } from '@mile-thread/core';
+import type { Snapshot } from '@mile-thread/core';
+import { formatQuantity } from '@mile-thread/core/units';
 import { lossParts } from './model.ts';
 
 /** Where the loss goes at the needle, by mechanism. */

@@ -1,16 +1,18 @@
+import { Fragment } from 'react';
+import type { PartId, Snapshot, Switching } from '@mile-thread/core';
 import {
-  formatQuantity,
   isConverter,
   isRegulated,
   type Capacitor,
   type Edit,
   type Inductor,
-  type PartId,
   type Rectifier,
-  type Snapshot,
   type Stage,
-  type Switching,
-} from '@mile-thread/core';
+  namedWays,
+  switchingKind,
+  kindOf,
+} from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { EditableQuantity } from '../../app/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { coilPath, schematic, wayStates, type PartLabel, type PartSymbol } from '../../drawing/schematic.ts';
@@ -31,7 +33,7 @@ interface Props {
 /** The stage drawn with its parts: every value is typed over where it stands; a part opens its other figures. */
 export function SchematicPanel(props: Props) {
   const { stage, instant, from, to, selected, onSelect } = props;
-  const picture = schematic(stage.kind, diodesOf(stage));
+  const picture = schematic(kindOf(stage).picture, diodesOf(stage));
   const states = wayStates(instant?.period?.switching ?? restingWay(stage));
   const works = instant?.period !== undefined;
   const amps = instant?.period ? Math.max(0, meanAmps(instant)) : undefined;
@@ -61,7 +63,7 @@ export function SchematicPanel(props: Props) {
         <text className="end-words" x="640" y="194" textAnchor="end">
           {to}
         </text>
-        {amps !== undefined && stage.kind !== 'sepic' && (
+        {amps !== undefined && kindOf(stage).picture.shape === 'bridge' && (
           <text className="coil-amps" x="340" y="86" textAnchor="middle">
             {formatQuantity(amps, 'A')} →
           </text>
@@ -110,19 +112,18 @@ const spot = (x: number, y: number, p: { width: number; height: number }) => ({
   top: `${(100 * y) / p.height}%`,
 });
 
+/** How it is drawn while it does not switch: from a high input, which a boost alone cannot step down. */
 function restingWay(stage: Stage): Switching {
-  return stage.kind === 'boost' ? 'boost' : stage.kind === 'sepic' ? 'sepic' : 'buck';
+  return isConverter(stage) && isRegulated(stage)
+    ? switchingKind(stage.kind).shapeAt(2 * stage.outputVolts, stage.outputVolts)
+    : 'buck';
 }
 
 function diodesOf(stage: Stage): Partial<Record<PartId, boolean>> {
   if (!isConverter(stage)) return {};
   const drop = 'rectifierVolts' in stage && stage.rectifierVolts > 0;
   if (!stage.parts) return { rectifier: drop };
-  if (stage.kind === 'buckBoost') {
-    const p = stage.parts!;
-    return { buckLow: p.buckLow.type === 'diode', boostHigh: p.boostHigh.type === 'diode' };
-  }
-  return { rectifier: stage.parts!.rectifier.type === 'diode' };
+  return Object.fromEntries(namedWays(stage).map(({ id, part }) => [id, part.type === 'diode']));
 }
 
 /** [A] mean of the drawn period. */
@@ -264,14 +265,24 @@ function PassValues({ stage, path, commit }: Pick<Props, 'stage' | 'path' | 'com
       {words}
     </span>
   );
-  if (stage.kind === 'direct') return edit('resistance', 'Ω', stage.resistance, 'in series');
-  if (stage.kind !== 'linear') return null;
+  const values = stage as unknown as Record<string, unknown>;
   return (
     <>
-      {edit('dropoutVolts', 'V', stage.dropoutVolts, 'dropout, constant')}
-      {edit('dropoutResistance', 'Ω', stage.dropoutResistance, 'dropout per ampere')}
-      {edit('quiescentCurrent', 'A', stage.quiescentCurrent, 'to ground')}
-      {edit('thermalResistance', 'K/W', stage.thermalResistance, 'junction to air')}
+      {PASS_FIGURES.map(([field, unit, words]) => {
+        const value = values[field];
+        return typeof value === 'number' ? (
+          <Fragment key={field}>{edit(field, unit, value, words)}</Fragment>
+        ) : null;
+      })}
     </>
   );
 }
+
+/** What is written beside a pass element, where the stage has it. */
+const PASS_FIGURES = [
+  ['resistance', 'Ω', 'in series'],
+  ['dropoutVolts', 'V', 'dropout, constant'],
+  ['dropoutResistance', 'Ω', 'dropout per ampere'],
+  ['quiescentCurrent', 'A', 'to ground'],
+  ['thermalResistance', 'K/W', 'junction to air'],
+] as const;

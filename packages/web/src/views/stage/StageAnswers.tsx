@@ -1,15 +1,13 @@
 import {
-  formatDuration,
-  formatQuantity,
   isConverter,
   isRegulated,
-  SECONDS_PER_HOUR,
   usesParts,
   type Converter,
   type Stage,
-} from '@mile-thread/core';
+  MODE_TABLE,
+} from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { SizedThreadStage } from '../../workers/client.ts';
-import { MODE_WORD } from '../path/words.ts';
 import { shares, worthWords } from './model.ts';
 
 interface Props {
@@ -52,7 +50,7 @@ export function StageAnswers({ stage, sized, stale }: Props) {
       <div data-answer="works">
         <small>Works from</small>
         <b>{works ? `${volts(inputs.first)} – ${formatQuantity(inputs.last, 'V')}` : '–'}</b>
-        <em>{shares(modes.map((m) => ({ word: MODE_WORD[m.mode].word, share: m.share }))) || 'nothing'}</em>
+        <em>{shares(modes.map((m) => ({ word: MODE_TABLE[m.mode].word, share: m.share }))) || 'nothing'}</em>
       </div>
       <div data-answer="efficiency" className={soft ? 'soft-figure' : ''}>
         <small>Mean efficiency</small>

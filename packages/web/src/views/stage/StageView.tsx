@@ -1,16 +1,15 @@
+import type { PartId, Snapshot } from '@mile-thread/core';
 import {
   elementsFed,
-  formatDuration,
-  formatQuantity,
   isConverter,
   isRegulated,
-  SECONDS_PER_HOUR,
   type Converter,
-  type PartId,
-  type Snapshot,
   type Stage,
   type ThreadDocument,
-} from '@mile-thread/core';
+  MODE_TABLE,
+  isSizable,
+} from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Slider, Spin } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -22,7 +21,7 @@ import { stageLetter } from '../../document/commands.ts';
 import { useNeedle } from '../../document/view.ts';
 import type { Commit } from '../../document/session.ts';
 import { useSizedStage, valueOf, worker, type SizedThreadStage } from '../../workers/client.ts';
-import { elementName, kindLabel, MODE_PHRASE } from '../path/words.ts';
+import { elementName, kindLabel } from '../path/words.ts';
 import { FigureTable } from './FigureTable.tsx';
 import { FillParts } from './FillParts.tsx';
 import { LossBar } from './LossBar.tsx';
@@ -136,12 +135,12 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
             <span className="run-line">this run, full to empty</span>
             <span className="limit-line">most it can give</span>
           </p>
-          <NeedleRow end={end} words={instant ? MODE_PHRASE[instant.mode] : ''} />
+          <NeedleRow end={end} words={instant ? MODE_TABLE[instant.mode].phrase : ''} />
           <LossBar instant={instant} />
           <Tools {...{ doc, stage, path, sized, part, commit }} open={tool} onOpen={setTool} />
         </section>
       </div>
-      {stage.kind !== 'direct' && stage.kind !== 'linear' && parts && !parts.used && (
+      {parts && !parts.used && (
         <p className="unused-parts" role="status">
           The run-down of this thread uses the stated loss, not these parts.
           <Button
@@ -164,7 +163,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
 function useStageKeys(doc: ThreadDocument, id: string) {
   const navigate = useNavigate();
   useEffect(() => {
-    const order = doc.stages.filter((s) => s.kind !== 'direct').map((s) => s.id);
+    const order = doc.stages.filter(isSizable).map((s) => s.id);
     const onKey = (event: KeyboardEvent) => {
       if (keyIsTaken(event)) return;
       const step = { '[': -1, ']': 1 }[event.key];

@@ -1,4 +1,5 @@
-import { formatQuantity, type Snapshot } from '@mile-thread/core';
+import type { Snapshot } from '@mile-thread/core';
+import { formatQuantity } from '@mile-thread/core/units';
 import { tracePath, waveforms } from '../../drawing/waveform.ts';
 
 const AREA = { x: 66, width: 596 };

@@ -1,15 +1,7 @@
-import {
-  formatQuantity,
-  MECHANISMS,
-  type Envelope,
-  type Figure,
-  type PeriodShape,
-  type Snapshot,
-  type Stage,
-  type Worth,
-} from '@mile-thread/core';
+import type { Envelope, Figure, PeriodShape, Snapshot, Worth } from '@mile-thread/core';
+import { MECHANISMS, type Stage, MODE_TABLE, namedWays } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { wayStates } from '../../drawing/schematic.ts';
-import { MODE_PHRASE } from '../path/words.ts';
 
 /** The stage at a time of the run: straight between two snapshots while it works in one way, else the nearer one. */
 export function instantOf({ snapshots }: Envelope, time: number): Snapshot | undefined {
@@ -115,22 +107,27 @@ export function figuresShown(figures: readonly Figure[], all: boolean): number[]
   return order.filter((k) => shown.has(k));
 }
 
+type WayName = 'a' | 'b' | 'c' | 'd';
+
 /** What the stage does at the needle, in a sentence. */
 export function deed(stage: Stage, s: Snapshot): string {
   const p = s.period;
-  if (!p) return `${stage.name} ${MODE_PHRASE[s.mode]}`;
+  if (!p) return `${stage.name} ${MODE_TABLE[s.mode].phrase}`;
   const at = formatQuantity(p.frequency, 'Hz', 3);
   const duty = `duty ${(100 * p.duty).toFixed(0)} %`;
   const rest = p.discontinuous ? ', its current stops each period' : '';
-  if (stage.kind !== 'buckBoost') return `switching at ${at}, ${duty}${rest}`;
+  if (namedWays(stage).length < 4) return `switching at ${at}, ${duty}${rest}`;
   const states = wayStates(p.switching);
-  const names = { a: 'S1', b: 'S2', c: 'S3', d: 'S4' } as const;
+  const names = Object.fromEntries(namedWays(stage).map(({ way, name }) => [way, name])) as Record<
+    WayName,
+    string
+  >;
   const who = (state: string) =>
-    (Object.keys(names) as (keyof typeof names)[]).filter((k) => states[k] === state).map((k) => names[k]);
+    (Object.keys(names) as WayName[]).filter((k) => states[k] === state).map((k) => names[k]);
   const closed = who('closed');
   const turns = who('switching');
   if (turns.length === 4) return `all four switches take turns at ${at}; ${duty} of S1${rest}`;
-  return `${closed.join(', ')} stays closed; ${turns.join(' and ')} take turns at ${at}: ${MODE_PHRASE[s.mode]}, ${duty}${rest}`;
+  return `${closed.join(', ')} stays closed; ${turns.join(' and ')} take turns at ${at}: ${MODE_TABLE[s.mode].phrase}, ${duty}${rest}`;
 }
 
 /** What would add most to the run, in words. */

@@ -1,11 +1,6 @@
-import {
-  demoThreads,
-  MECHANISMS,
-  simulate,
-  stageEnvelope,
-  STAGE_KINDS,
-  type StageKind,
-} from '@mile-thread/core';
+import { demoThreads, stageEnvelope } from '@mile-thread/core';
+import { MECHANISMS, STAGE_KINDS, type StageKind } from '@mile-thread/core/model';
+import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { COIL, schematic } from '../../drawing/schematic.ts';
 import { tracePath, waveforms } from '../../drawing/waveform.ts';
@@ -33,7 +28,7 @@ describe('the stage at the needle', () => {
 
   it('says in words what the switches do', () => {
     expect(deed(lamp, instantOf(envelope, 0)!)).toMatch(
-      /^S4 stays closed; S1 and S2 take turns at 600\s?kHz: works as buck/,
+      /^S4 stays closed; S1 and S2 take turns at 600\s?kHz: steps down/,
     );
     const last = envelope.snapshots.findLast((s) => s.mode === 'both')!;
     expect(deed(lamp, last)).toMatch(/^all four switches take turns/);

@@ -2,13 +2,12 @@ import {
   capacitanceForRelease,
   capacitanceForStep,
   ceramic,
-  formatQuantity,
-  isConverter,
   releaseOvershoot,
   stepDip,
   stepDipPi,
-  type Capacitor,
-} from '@mile-thread/core';
+} from '@mile-thread/core/design';
+import { isConverter, type Capacitor } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

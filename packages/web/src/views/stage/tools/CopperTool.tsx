@@ -1,4 +1,6 @@
-import { formatQuantity, fuseFor, gaugeFor, PACK, surroundingsOf, traceFor } from '@mile-thread/core';
+import { fuseFor, gaugeFor, traceFor } from '@mile-thread/core/design';
+import { PACK, surroundingsOf } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

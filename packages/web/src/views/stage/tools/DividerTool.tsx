@@ -1,4 +1,6 @@
-import { formatQuantity, isConverter, type Divider, type SeriesName } from '@mile-thread/core';
+import { SERIES, type SeriesName } from '@mile-thread/core/design';
+import { isConverter, type Divider } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { Button } from 'antd';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
@@ -8,11 +10,7 @@ import type { ToolProps } from './props.ts';
 import { ToolTable } from './ToolTable.tsx';
 import { between } from './fields.ts';
 
-const SERIES: { value: SeriesName; label: string }[] = [
-  { value: 'E96', label: 'E96' },
-  { value: 'E24', label: 'E24' },
-  { value: 'E96+E24', label: 'E96 and E24' },
-];
+const CHOICES = SERIES.map((value) => ({ value, label: value.replace('+', ' and ') }));
 
 const FRESH: Divider = {
   reference: 0.6,
@@ -37,6 +35,7 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
     target,
     leastAmps: drain.least,
     mostAmps: drain.most,
+    pinBias: d.pinBias ?? 0,
     series,
   };
   const { data: pairs = [] } = useWorker(['divider', task], (w) => w.dividers(task));
@@ -44,7 +43,7 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
   const setField = (field: keyof Divider) => (v: number | undefined) =>
     commit(`Change the divider of ${stage.name}`, [
       now
-        ? { op: 'replace', path: [...path, 'parts', 'divider', field], value: v }
+        ? { op: field in now ? 'replace' : 'add', path: [...path, 'parts', 'divider', field], value: v }
         : { op: 'add', path: [...path, 'parts', 'divider'], value: { ...FRESH, [field]: v } },
     ]);
   const use = (top: number, bottom: number, volts: number) =>
@@ -76,7 +75,7 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
         <QuietSelect<SeriesName>
           label="Series of the resistors"
           value={series}
-          options={SERIES}
+          options={CHOICES}
           onChange={setSeries}
         />{' '}
         ±{' '}
@@ -100,6 +99,13 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
           value={drain.most}
           unit="A"
           onCommit={between(drain.least, 0.1, 'A', (most) => setDrain({ ...drain, most }))}
+        />
+        ; the pin takes up to{' '}
+        <EditableQuantity
+          label="Current into the feedback pin"
+          value={d.pinBias ?? 0}
+          unit="A"
+          onCommit={setField('pinBias')}
         />
       </p>
       <ToolTable label="Divider pairs" heads={['pair', 'gives', 'worst case', 'likely', 'drain', '']}>

@@ -1,12 +1,6 @@
-import {
-  formatQuantity,
-  isConverter,
-  OutputFilter,
-  REGULATED_SOURCE,
-  RINGS,
-  toroidInductance,
-  type OutputFilter as Filter,
-} from '@mile-thread/core';
+import { REGULATED_SOURCE, RINGS, toroidInductance } from '@mile-thread/core/design';
+import { isConverter, OutputFilter, type OutputFilter as Filter } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

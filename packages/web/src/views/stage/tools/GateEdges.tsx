@@ -1,4 +1,6 @@
-import { edgeTimes, formatQuantity, type Edit, type Stage } from '@mile-thread/core';
+import { edgeTimes } from '@mile-thread/core/design';
+import type { Edit, Stage } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

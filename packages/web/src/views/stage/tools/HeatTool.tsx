@@ -1,16 +1,13 @@
+import type { Airs } from '@mile-thread/core';
+import { selfHeating, heatSink } from '@mile-thread/core/design';
 import {
-  formatDuration,
-  formatQuantity,
   isConverter,
-  selfHeating,
   type Converter,
   type Rectifier,
-  heatSink,
-  SECONDS_PER_HOUR,
   Surroundings,
   surroundingsOf,
-  type Airs,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
@@ -35,11 +32,9 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
     undefined,
   );
   const resistance =
-    stage.kind === 'direct'
-      ? 0
-      : 'parts' in stage && stage.parts
-        ? stage.parts.thermalResistance
-        : (stage.thermalResistance ?? 0);
+    'parts' in stage && stage.parts
+      ? stage.parts.thermalResistance
+      : ('thermalResistance' in stage && stage.thermalResistance) || 0;
   const watts = worst && resistance > 0 ? (worst.celsius - worst.airCelsius) / resistance : 0;
   const sink =
     worst?.limit !== undefined && watts > 0

@@ -1,11 +1,6 @@
-import {
-  bare,
-  formatQuantity,
-  isConverter,
-  largestBoundary,
-  RIPPLE_RATIO,
-  type ListedInductor,
-} from '@mile-thread/core';
+import { bare, largestBoundary, RIPPLE_RATIO, type ListedInductor } from '@mile-thread/core/design';
+import { isConverter } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

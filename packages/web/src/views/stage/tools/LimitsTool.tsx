@@ -1,4 +1,5 @@
-import { formatQuantity, isRegulated, LimitSet, SECONDS_PER_HOUR } from '@mile-thread/core';
+import { isRegulated, LimitSet } from '@mile-thread/core/model';
+import { formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import { COLOURS } from '../../../app/theme.ts';

@@ -1,17 +1,14 @@
+import type { PartId } from '@mile-thread/core';
+import { schottky, transistor } from '@mile-thread/core/design';
 import {
   Capacitor,
   Diode,
-  FourSwitchParts,
   Inductor,
   isConverter,
-  schottky,
-  SepicParts,
   Switch,
-  transistor,
-  TwoSwitchParts,
-  type PartId,
   type Rectifier,
-} from '@mile-thread/core';
+  switchingKind,
+} from '@mile-thread/core/model';
 import { SelectRow } from '../../path/SelectRow.tsx';
 import { FieldRows } from '../../path/FieldRows.tsx';
 import { PART_WORDS } from '../SchematicPanel.tsx';
@@ -23,8 +20,7 @@ export function PartTool({ stage, path, sized, part, commit }: ToolProps & { par
   if (!isConverter(stage) || !stage.parts) return null;
   const owner = `${stage.name}, ${PART_WORDS[part].toLowerCase()}`;
   if (part === 'controller') {
-    const model =
-      stage.kind === 'buckBoost' ? FourSwitchParts : stage.kind === 'sepic' ? SepicParts : TwoSwitchParts;
+    const model = switchingKind(stage.kind).partsModel;
     return (
       <div className="tool-columns">
         <FieldRows

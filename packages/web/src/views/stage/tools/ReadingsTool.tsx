@@ -1,4 +1,5 @@
-import { formatQuantity, isConverter, surroundingsOf, type LossPoint } from '@mile-thread/core';
+import { isConverter, surroundingsOf, type LossPoint } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';

@@ -1,18 +1,20 @@
 import {
-  applyRecord,
   encodeRecords,
-  formatQuantity,
-  isRegulated,
-  issueSentence,
   parseRecords,
-  recordOf,
   recordRows,
   recordsFromRows,
-  STAGE_KINDS,
   type ReadRecords,
+} from '@mile-thread/core';
+import {
+  applyRecord,
+  isRegulated,
+  issueSentence,
+  recordOf,
+  STAGE_KINDS,
   type StageKind,
   type StageRecord,
-} from '@mile-thread/core';
+} from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button, Dropdown, Input } from 'antd';
 import Papa from 'papaparse';
 import { useEffect, useRef, useState } from 'react';

@@ -1,8 +1,5 @@
 import {
   E96,
-  formatQuantity,
-  isConverter,
-  isRegulated,
   lockoutDivider,
   nearest,
   programmedAmps,
@@ -10,7 +7,9 @@ import {
   senseResistor,
   softStartCapacitor,
   startCurrent,
-} from '@mile-thread/core';
+} from '@mile-thread/core/design';
+import { isConverter, isRegulated } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../app/EditableQuantity.tsx';

@@ -1,4 +1,5 @@
-import { isConverter, type PartId } from '@mile-thread/core';
+import type { PartId } from '@mile-thread/core';
+import { isConverter } from '@mile-thread/core/model';
 import { Tabs } from 'antd';
 import { memo } from 'react';
 import { CapacitorTool } from './CapacitorTool.tsx';

@@ -1,4 +1,5 @@
-import { formatQuantity, type Issue } from '@mile-thread/core';
+import type { Issue } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 
 /** A check for values of a tool that are no part of the document: within limits, or said why not. */
 export function between(least: number, most: number, unit: string, take: (value: number) => void) {

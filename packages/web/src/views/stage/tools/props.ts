@@ -1,4 +1,4 @@
-import type { Edit, Stage, ThreadDocument } from '@mile-thread/core';
+import type { Edit, Stage, ThreadDocument } from '@mile-thread/core/model';
 import type { Commit } from '../../../document/session.ts';
 import type { SizedThreadStage } from '../../../workers/client.ts';
 

@@ -1,0 +1,47 @@
+/** The document: classes, decoding, edits, records, and every kind of stage. */
+import './stages/kinds/registry.ts';
+
+export { CELL_LIBRARY } from './cells/library.ts';
+export { CellRecord } from './model/cell.ts';
+export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
+export { applyEdits, type Edit } from './model/edit.ts';
+export { fieldsOf, type FieldMeta } from './model/fields.ts';
+export { GRADES, type Grade } from './model/grade.ts';
+export { issueSentence, type Issue, type Outcome } from './model/issue.ts';
+export {
+  isConverter,
+  isRegulated,
+  STAGE_KINDS,
+  swapKind,
+  type Converter,
+  type Regulated,
+  type Stage,
+  type StageKind,
+} from './model/kinds/registry.ts';
+export { DRAWS, Load, VoltRange } from './model/load.ts';
+export { EfficiencyLoss, LossPoint, PointsLoss, PolynomialLoss, type Loss } from './model/loss.ts';
+export { ChargerNote, Connectors, Disconnect, Fuse, Lead, Pack, Protection } from './model/pack.ts';
+export {
+  Capacitor,
+  Diode,
+  Divider,
+  FourSwitchParts,
+  Inductor,
+  LimitSet,
+  OutputFilter,
+  SepicParts,
+  Switch,
+  TwoSwitchParts,
+  type Rectifier,
+  type StageParts,
+} from './model/parts.ts';
+export { applyRecord, recordOf, StageRecord } from './model/record.ts';
+export { threadSchema } from './model/schema.ts';
+export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';
+export { elementsFed, FORMAT, Need, PACK, surroundingsOf, ThreadDocument, VERSION } from './model/thread.ts';
+export type { NamedWay, Picture, Shape } from './stages/kinds/kind.ts';
+export { isSizable, kindOf, registerKind, switchingKind } from './stages/kinds/registry.ts';
+export { MODE_TABLE, MODES, isTrouble, type Mode } from './stages/modes.ts';
+export { MECHANISMS, type Mechanism } from './stages/point.ts';
+export { usesParts } from './stages/switching.ts';
+export { namedWays, neededInput, passesInput } from './stages/traits.ts';

@@ -1,0 +1,143 @@
+import type { CellRecord } from '../model/cell.ts';
+import { pchip, type Curve } from '../numeric/pchip.ts';
+
+/**
+ * All curves of one cell on the union of their knots, one row of numbers an interval: a look-up is one search and
+ * straight arithmetic on neighbouring memory. Made once a record and resistance, shared by every run on it.
+ *
+ * Row: OCV c0 c1 c2 c3, its integral up to the knot, R0 c0…c3, then for each branch ohms c0…c3 and farads c0…c3;
+ * in powers of t = s − knot.
+ */
+const OCV = 0;
+const AREA = 4;
+const R0 = 5;
+const BRANCH = 9;
+
+/** What `look` finds, by place. */
+export const LOOK = { ocv: 0, r0: 1, slope: 2, branches: 3 } as const;
+
+export class CellTable {
+  readonly knots: Float64Array;
+  readonly branches: number;
+  private readonly rows: Float64Array;
+  private readonly stride: number;
+  /** the interval of the last look-up: a run moves through the table in order */
+  private seen: number;
+
+  /** @param resistance factor on R0 and the branches' ohms */
+  constructor(cell: CellRecord, resistance: number) {
+    const sets = [cell.ocv.soc, cell.r0.soc, ...cell.branches.map((b) => b.soc)];
+    this.knots = Float64Array.from([...new Set([0, 1, ...sets.flat()])].sort((a, b) => a - b));
+    this.branches = cell.branches.length;
+    this.stride = BRANCH + 8 * this.branches;
+    this.seen = this.knots.length - 2;
+    const ohms = (curve: Curve) => ({ ...curve, at: (s: number) => resistance * curve.at(s) });
+    const curves: Curve[] = [pchip(cell.ocv.soc, cell.ocv.volts), ohms(pchip(cell.r0.soc, cell.r0.ohms))];
+    for (const b of cell.branches) curves.push(ohms(pchip(b.soc, b.ohms)), pchip(b.soc, b.farads));
+    this.rows = new Float64Array((this.knots.length - 1) * this.stride);
+    let area = 0;
+    for (let k = 0; k < this.knots.length - 1; k++) {
+      const from = this.knots[k]!;
+      const h = this.knots[k + 1]! - from;
+      const o = k * this.stride;
+      cubic(curves[0]!, from, h, this.rows, o + OCV);
+      this.rows[o + AREA] = area;
+      area += h * this.meanOcv(o, h);
+      for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, this.rows, o + R0 + 4 * (c - 1));
+    }
+  }
+
+  /** [V] mean of the OCV over the first `x` of the interval whose row begins at `o`. */
+  private meanOcv(o: number, x: number): number {
+    const { rows } = this;
+    return rows[o]! + x * (rows[o + 1]! / 2 + x * (rows[o + 2]! / 3 + (x * rows[o + 3]!) / 4));
+  }
+
+  /** Interval of a state of charge; the first and last continue outwards. */
+  interval(s: number): number {
+    const { knots } = this;
+    const last = knots.length - 2;
+    let k = this.seen;
+    while (k > 0 && s < knots[k]!) k--;
+    while (k < last && s > knots[k + 1]!) k++;
+    return (this.seen = k);
+  }
+
+  /**
+   * Curves at a state of charge, held beyond the table: OCV [V], R0 [Ω], OCV's slope [V], each branch's ohms, then
+   * each branch's farads.
+   */
+  look(s: number, into: Float64Array): void {
+    const { rows, knots, stride, branches } = this;
+    const k = this.interval(s);
+    const held = s < 0 ? 0 : s > 1 ? 1 : s;
+    const x = held - knots[k]!;
+    const o = k * stride;
+    into[LOOK.ocv] = rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
+    into[LOOK.r0] = rows[o + 5]! + x * (rows[o + 6]! + x * (rows[o + 7]! + x * rows[o + 8]!));
+    into[LOOK.slope] = rows[o + 1]! + x * (2 * rows[o + 2]! + x * 3 * rows[o + 3]!);
+    for (let b = 0; b < branches; b++) {
+      const q = o + BRANCH + 8 * b;
+      into[3 + b] = rows[q]! + x * (rows[q + 1]! + x * (rows[q + 2]! + x * rows[q + 3]!));
+      into[3 + branches + b] = rows[q + 4]! + x * (rows[q + 5]! + x * (rows[q + 6]! + x * rows[q + 7]!));
+    }
+  }
+
+  /** [V] OCV alone. */
+  ocv(s: number): number {
+    const { rows, knots, stride } = this;
+    const k = this.interval(s);
+    const x = (s < 0 ? 0 : s > 1 ? 1 : s) - knots[k]!;
+    const o = k * stride;
+    return rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
+  }
+
+  /** [V] integral of the OCV from empty; continued below empty at the OCV there. */
+  area(s: number): number {
+    if (s < 0) return s * this.rows[0]!;
+    const k = this.interval(s);
+    const x = s - this.knots[k]!;
+    const o = k * this.stride;
+    return this.rows[o + AREA]! + x * this.meanOcv(o, x);
+  }
+
+  /** State of charge at which the cell rests at `volts`; 0 or 1 beyond the table. The OCV never falls with charge. */
+  socAt(volts: number): number {
+    let low = 0;
+    let high = 1;
+    if (volts <= this.ocv(0)) return 0;
+    if (volts >= this.ocv(1)) return 1;
+    for (let k = 0; k < HALVINGS; k++) {
+      const middle = (low + high) / 2;
+      if (this.ocv(middle) < volts) low = middle;
+      else high = middle;
+    }
+    return (low + high) / 2;
+  }
+}
+
+/** To the last digit of a state of charge. */
+const HALVINGS = 52;
+
+/** The cubic of a curve on one interval of the union, from four of its values: it is one there. */
+function cubic(curve: Curve, from: number, h: number, into: Float64Array, at: number): void {
+  const y0 = curve.at(from);
+  const y1 = curve.at(from + h / 3);
+  const y2 = curve.at(from + (2 * h) / 3);
+  const y3 = curve.at(from + h);
+  into[at] = y0;
+  into[at + 1] = (-11 * y0 + 18 * y1 - 9 * y2 + 2 * y3) / (2 * h);
+  into[at + 2] = (9 * (2 * y0 - 5 * y1 + 4 * y2 - y3)) / (2 * h * h);
+  into[at + 3] = (9 * (-y0 + 3 * y1 - 3 * y2 + y3)) / (2 * h * h * h);
+}
+
+const made = new WeakMap<CellRecord, Map<number, CellTable>>();
+
+/** The table of a record; records are never changed in place. @param resistance factor on every resistance */
+export function cellTable(cell: CellRecord, resistance = 1): CellTable {
+  const byResistance = made.get(cell) ?? new Map<number, CellTable>();
+  made.set(cell, byResistance);
+  const known = byResistance.get(resistance) ?? new CellTable(cell, resistance);
+  byResistance.set(resistance, known);
+  return known;
+}

@@ -1,0 +1,39 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import { conditionsOf, type Conditions } from './conditions.ts';
+import { pathKey } from './key.ts';
+import { packPlant, type PackPlant } from './pack.ts';
+import { Path } from './path.ts';
+
+/** A thread as numbers under its conditions: what the stepper and its drivers run on. */
+export interface Plant {
+  doc: ThreadDocument;
+  conditions: Conditions;
+  pack: PackPlant;
+  /** everything outside the cells */
+  path: Path;
+}
+
+/** Paths that several plants have in common, by their keys: their charts are worked out once. */
+export class SharedPaths {
+  private readonly paths = new Map<string, Path>();
+
+  pathOf(doc: ThreadDocument, air: number): Path {
+    const key = pathKey(doc, air);
+    const path = this.paths.get(key) ?? new Path(doc.stages, doc.loads, air);
+    this.paths.set(key, path);
+    path.reset();
+    return path;
+  }
+}
+
+/**
+ * Compile a thread once: conditions applied, ids resolved, limits the strictest of all stated, tables prepared.
+ * @param doc a valid document (decodeThread)
+ * @param shared paths to take part in; one run at a time
+ */
+export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, shared?: SharedPaths): Plant {
+  const conditions = conditionsOf(doc, given);
+  const path = shared?.pathOf(doc, conditions.air) ?? new Path(doc.stages, doc.loads, conditions.air);
+  if (conditions.loads) path.setFactors(conditions.loads);
+  return { doc, conditions, pack: packPlant(doc.pack, conditions), path };
+}

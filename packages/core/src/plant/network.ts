@@ -1,0 +1,239 @@
+import { loadAmps, loadLaw } from '../loads/current.ts';
+import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import type { Load } from '../model/load.ts';
+import { PACK } from '../model/thread.ts';
+import { drawnThrough, passFilter, voltsBehind } from '../stages/filter.ts';
+import { limitsOf, type Limits } from '../stages/limits.ts';
+import { MODE } from '../stages/modes.ts';
+import { StagePoint, type StagePlant } from '../stages/point.ts';
+import { compileStage, offDraw } from '../stages/traits.ts';
+
+/** Why a stage is held off; `on` means it works. The simulation sets it, an operating point never does. */
+export const HELD = { on: 0, lockedOut: 1, overInput: 2, collapsed: 3 } as const;
+const HELD_MODE = [0, MODE.lockedOut, MODE.overInput, MODE.collapsed];
+
+/** Cost of a demand of what hangs on a stage with parts, beside that of stated losses: a period with its losses. */
+const PARTS_COST = 5;
+
+/** Searches of a rail after which its demand is tabulated rather than worked out again each time. */
+const SEARCHED = 40;
+
+/** A rail's demand as a table; what `demand` asks where a rail is searched again and again. */
+export interface RailTable {
+  /** [A] */
+  demand(volts: number): number;
+}
+
+/**
+ * The discharge side at one instant, exactly: stages and loads resolved to indices, each rail a list. Rail 0 is the
+ * pack's, rail k + 1 the output of stage k.
+ *
+ * `demand` says what a rail draws at a voltage; `settle` puts every stage and load below a rail where it then stands.
+ */
+export class Network {
+  readonly count: number;
+  /** of each stage, the strictest stated anywhere */
+  readonly limits: readonly Limits[];
+  /** rail each stage and each load hangs on */
+  readonly stageRail: Int32Array;
+  readonly loadRail: Int32Array;
+  /** where each stage stands since the last `settle` */
+  readonly points: readonly StagePoint[];
+  /** [V] [A] of each load since then */
+  readonly loadVolts: Float64Array;
+  readonly loadAmps: Float64Array;
+  /** why each stage is held off */
+  readonly held: Uint8Array;
+  /** demands of rails worked out so far, those behind parts counted fivefold: each costs about as much as the others */
+  work = 0;
+  /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
+  allowed = Infinity;
+  spent = false;
+  /** factor on each load's draw */
+  private readonly factor: Float64Array;
+  private readonly plants: readonly StagePlant[];
+  private readonly off: Float64Array;
+  private readonly laws: Uint8Array;
+  private readonly values: Float64Array;
+  private readonly railStages: readonly Int32Array[];
+  private readonly railLoads: readonly Int32Array[];
+  /** of a demand of each rail */
+  private readonly cost: Uint8Array;
+  /** the searches' own points: those in `points` stay as settled */
+  private readonly tried: readonly StagePoint[];
+  private readonly asked: readonly ((volts: number) => number)[];
+  /** the same behind the filters, whose resistances [Ω] these are */
+  private readonly bare: readonly ((volts: number) => number)[];
+  private readonly filters: Float64Array;
+  /** rails worth a table: those with a stage on them */
+  private readonly complex: readonly boolean[];
+  /** [V] each rail was last asked at, and [A] what that gave: a regulated rail is asked the same again and again */
+  private readonly railAt: Float64Array;
+  private readonly railSum: Float64Array;
+  /** times a rail was worked out since something changed, and its table from then on */
+  private readonly searched: Uint32Array;
+  private readonly tables: (RailTable | undefined)[];
+
+  /** @param tabulate makes a table of an inner rail; without it every demand is worked out */
+  constructor(
+    readonly stages: readonly Stage[],
+    readonly loads: readonly Load[],
+    air: number,
+    private readonly tabulate?: (network: Network, rail: number) => RailTable,
+  ) {
+    const n = stages.length;
+    this.count = n;
+    this.limits = stages.map(limitsOf);
+    const places = new Map([[PACK as string, 0], ...stages.map((s, k): [string, number] => [s.id, k + 1])]);
+    this.stageRail = Int32Array.from(stages, (s) => places.get(s.from)!);
+    this.loadRail = Int32Array.from(loads, (l) => places.get(l.from)!);
+    this.points = stages.map(() => new StagePoint());
+    this.tried = stages.map(() => new StagePoint());
+    this.loadVolts = new Float64Array(loads.length);
+    this.loadAmps = new Float64Array(loads.length);
+    this.held = new Uint8Array(n);
+    this.factor = new Float64Array(loads.length).fill(1);
+    this.plants = stages.map((s) => compileStage(s, air));
+    this.off = Float64Array.from(stages, offDraw);
+    this.cost = Uint8Array.from([1, ...stages.map((s) => ('parts' in s && s.parts?.used ? PARTS_COST : 1))]);
+    this.laws = Uint8Array.from(loads, (l) => loadLaw(l).law);
+    this.values = Float64Array.from(loads, (l) => loadLaw(l).value);
+    const members = (rails: Int32Array, rail: number) =>
+      Int32Array.from(rails.reduce<number[]>((found, r, k) => (r === rail ? [...found, k] : found), []));
+    const rails = Array.from({ length: n + 1 }, (_, r) => r);
+    this.railStages = rails.map((r) => members(this.stageRail, r));
+    this.railLoads = rails.map((r) => members(this.loadRail, r));
+    this.asked = rails.map((r) => (v: number) => this.demand(r, v));
+    this.bare = rails.map((r) => (v: number) => this.own(r, v));
+    this.filters = Float64Array.from([0, ...this.plants.map((p) => p.filter)]);
+    this.complex = rails.map((r) => r > 0 && this.railStages[r]!.length > 0);
+    this.railAt = new Float64Array(n + 1);
+    this.railSum = new Float64Array(n + 1);
+    this.searched = new Uint32Array(n + 1);
+    this.tables = new Array<RailTable | undefined>(n + 1);
+    this.forget();
+  }
+
+  /**
+   * [A] a rail draws when what feeds it stands at `volts`, its filter included, whatever it takes to find out.
+   */
+  demand(rail: number, volts: number): number {
+    if (this.railAt[rail] === volts) return this.railSum[rail]!;
+    if ((this.work += this.cost[rail]!) > this.allowed) {
+      this.spent = true;
+      return 0;
+    }
+    const filter = this.filters[rail]!;
+    const sum =
+      filter > 0 && volts > 0 ? drawnThrough(volts, filter, this.bare[rail]!) : this.own(rail, volts);
+    this.railAt[rail] = volts;
+    return (this.railSum[rail] = sum);
+  }
+
+  /** [V] a rail stands at when what feeds it stands at `volts`; 0 where it collapses behind its filter. */
+  behind(rail: number, volts: number): number {
+    const filter = this.filters[rail]!;
+    if (!(filter > 0 && volts > 0)) return volts;
+    const found = voltsBehind(volts, filter, this.bare[rail]!);
+    return found > 0 ? found : 0;
+  }
+
+  /** Put everything below a rail where it stands at `volts`, behind its filter. @returns [A] drawn */
+  settle(rail: number, volts: number): number {
+    let sum = 0;
+    const loads = this.railLoads[rail]!;
+    for (let n = 0; n < loads.length; n++) {
+      const l = loads[n]!;
+      const amps = this.factor[l]! * loadAmps(this.laws[l]!, this.values[l]!, volts);
+      this.loadVolts[l] = volts;
+      this.loadAmps[l] = amps;
+      sum += amps;
+    }
+    const stages = this.railStages[rail]!;
+    for (let n = 0; n < stages.length; n++) {
+      const k = stages[n]!;
+      const point = this.points[k]!;
+      sum += this.solve(k, volts, point);
+      passFilter(point, this.filters[k + 1]!);
+      this.settle(k + 1, point.outputVolts);
+    }
+    return sum;
+  }
+
+  /** Solve one stage and settle what hangs on it, from a stiff supply of `volts`. */
+  probe(stage: number, volts: number): StagePoint {
+    const point = this.points[stage]!;
+    this.solve(stage, volts, point);
+    passFilter(point, this.filters[stage + 1]!);
+    this.settle(stage + 1, point.outputVolts);
+    return point;
+  }
+
+  hold(stage: number, why: number): void {
+    this.held[stage] = why;
+    this.forget();
+  }
+
+  /** Set the factor on each load's draw. */
+  setFactors(factors: readonly number[] | Float64Array): void {
+    this.factor.set(factors);
+    this.forget();
+  }
+
+  /** Factors on the loads' draws at present, a copy. */
+  factors(): Float64Array {
+    return this.factor.slice();
+  }
+
+  /** [V] inputs at which what hangs on a rail bends: hints, may be incomplete. Rising, none twice. */
+  bends(rail: number): number[] {
+    const found = [...this.railLoads[rail]!].flatMap((l) => {
+      const { min, max } = this.loads[l]!.range;
+      return [min, max];
+    });
+    for (const k of this.railStages[rail]!) {
+      if (this.held[k] !== HELD.on) continue;
+      const stage = this.stages[k]!;
+      const { minInput, maxInput } = this.limits[k]!;
+      found.push(minInput, maxInput);
+      if (isRegulated(stage)) {
+        found.push(...this.plants[k]!.bends(this.demand(k + 1, stage.outputVolts)));
+      } else if ('resistance' in stage && stage.resistance === 0) found.push(...this.bends(k + 1));
+    }
+    return [...new Set(found.filter((v) => v > 0 && v < Infinity))].sort((a, b) => a - b);
+  }
+
+  private forget(): void {
+    this.railAt.fill(NaN);
+    this.searched.fill(0);
+    this.tables.fill(undefined);
+  }
+
+  /** [A] what hangs on a rail draws at its own volts: worked out, or by its table once that is asked for often. */
+  private own(rail: number, volts: number): number {
+    if (volts > 0 && this.complex[rail] && this.tabulate && ++this.searched[rail]! > SEARCHED) {
+      return (this.tables[rail] ??= this.tabulate(this, rail)).demand(volts);
+    }
+    return this.draw(rail, volts);
+  }
+
+  private draw(rail: number, volts: number): number {
+    const loads = this.railLoads[rail]!;
+    const stages = this.railStages[rail]!;
+    let sum = 0;
+    for (let k = 0; k < loads.length; k++) {
+      const l = loads[k]!;
+      sum += this.factor[l]! * loadAmps(this.laws[l]!, this.values[l]!, volts);
+    }
+    for (let k = 0; k < stages.length; k++) sum += this.solve(stages[k]!, volts, this.tried[stages[k]!]!);
+    return sum;
+  }
+
+  private solve(k: number, volts: number, out: StagePoint): number {
+    const held = this.held[k]!;
+    if (!(volts > 0)) out.dead(0, 0, MODE.unfed);
+    else if (held !== HELD.on) out.dead(volts, this.off[k]!, HELD_MODE[held]!);
+    else this.plants[k]!.solve(volts, this.asked[k + 1]!, out);
+    return out.inputAmps;
+  }
+}

@@ -1,0 +1,21 @@
+/** Runs: compile a thread, run it down, read what came of it. */
+export { compile, type Plant } from './plant/compile.ts';
+export type { Conditions } from './plant/conditions.ts';
+export { plantKey } from './plant/key.ts';
+export { runMany, type Candidate } from './solver/batch.ts';
+export type { Idle } from './solver/idle.ts';
+export type { Ledger, LedgerEntry } from './solver/ledger.ts';
+export { Reading, readingOf, type Extremes, type StageReading } from './solver/reading.ts';
+export type {
+  Counts,
+  DeadEnd,
+  DeadReason,
+  ModeInterval,
+  RangeInterval,
+  RunAnswers,
+  RunResult,
+  UsefulEnd,
+} from './solver/result.ts';
+export { answersOf, runPlant, simulate, type RunOptions } from './solver/rundown.ts';
+export { ROW, type Series } from './solver/series.ts';
+export { END_WORDS } from './words/ends.ts';

@@ -1,0 +1,37 @@
+import type { Plant } from '../plant/compile.ts';
+import { cellVolts, pathAmps } from './state.ts';
+
+/** What at the pack itself ends a run. */
+export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4 } as const;
+
+/**
+ * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
+ * loads in range) and what the pack itself does. Two instants with equal numbers have no event between them, or an even
+ * number of the same.
+ */
+export class Events {
+  path = -1;
+  pack = 0;
+
+  constructor(private readonly plant: Plant) {}
+
+  /** Read an instant, with the path evaluated or read there. */
+  take(volts: number, amps: number, soc: number): this {
+    this.path = this.plant.path.event;
+    this.pack = packEvents(this.plant, volts, amps, soc);
+    return this;
+  }
+
+  /** Whether an instant differs from this one; the path is evaluated there. */
+  differs(volts: number, amps: number, soc: number): boolean {
+    return this.plant.path.event !== this.path || packEvents(this.plant, volts, amps, soc) !== this.pack;
+  }
+}
+
+function packEvents({ pack }: Plant, volts: number, amps: number, soc: number): number {
+  return (
+    (cellVolts(pack, volts, amps) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
+    (pathAmps(pack, amps) > pack.trip ? PACK_EVENT.trip : 0) |
+    (soc <= 0 ? PACK_EVENT.empty : 0)
+  );
+}

@@ -1,0 +1,320 @@
+import { LOOK } from '../plant/cellTable.ts';
+import type { Plant } from '../plant/compile.ts';
+import { loadAt, LOAD_COLUMN, PER_LOAD, POWER } from '../plant/layout.ts';
+import { Events } from './events.ts';
+import type { LedgerSum } from './ledger.ts';
+import type { Recorder } from './recorder.ts';
+import type { Counts } from './result.ts';
+import { drainRate, type CellState } from './state.ts';
+import { C1, C2, Step } from './step.ts';
+import type { Trace } from './trace.ts';
+
+/** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */
+export type Stop = 'edge' | 'event' | 'lost' | 'unfinished';
+
+export interface MarchOptions {
+  /** largest share of the charge in one step */
+  maxSoc: number;
+  /** bounds on the second and third differences of volts and amps over a step, relative */
+  bend: number;
+  twist: number;
+}
+
+/** Chosen so that the ends of 500 random designs lie within 1e-5 of steps forty times as short. */
+export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e-5 };
+
+/** [s] Shortest step behind a jump, and the share of the fastest branch it is otherwise. */
+const FIRST_STEP = 0.1;
+const OF_BRANCH = 0.2;
+/** [s] and [fraction of the run so far], the larger, to which events are located. */
+const EVENT_SECONDS = 1e-4;
+const EVENT_FRACTION = 1e-8;
+/** Growth of a step from one to the next, and the strain below which it is taken again shorter. */
+const GROWTH = 3;
+const TOO_LONG = 0.6;
+/** Share of a step to which an event is first looked for; finer once a step ends near it. */
+const ROUGH = 1 / 400;
+/** Relative change of the current behind an event from which the branches are followed anew. */
+const JUMP = 1e-3;
+
+/**
+ * Carries the cells through a stretch in which nothing is switched from outside: steps as long as the bounds allow,
+ * ending at the knots of the cell's curves and at whatever changes the path's state. Knows neither why nor what comes
+ * next: a driver gives it an edge in time and decides at every stop.
+ */
+export class March {
+  readonly step: Step;
+  /** the state of things since the last stop */
+  readonly before: Events;
+  private h = FIRST_STEP;
+  /** [s] before which a step is known to meet no solution */
+  private lostAt = Infinity;
+  /** [W] to the loads at the present instant */
+  private delivered = 0;
+  private creeps = 0;
+  private creptTo = -Infinity;
+
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+    private readonly ledger: LedgerSum,
+    private readonly trace: Trace,
+    private readonly recorder: Recorder | undefined,
+    private readonly counts: Counts,
+    private readonly options: MarchOptions,
+  ) {
+    this.step = new Step(plant, state);
+    this.before = new Events(plant);
+  }
+
+  /** Begin anew at the present instant, which the path is read at. @param jumped whether the current did */
+  enter(jumped: boolean): void {
+    const { state } = this;
+    this.before.take(state.volts, state.amps, state.soc);
+    this.delivered = delivered(this.plant.path.columns, this.plant);
+    this.step.forget();
+    this.lostAt = Infinity;
+    if (jumped) this.h = this.shortest();
+  }
+
+  /** March until something stops it. @param edge [s] not passed */
+  until(edge: number): Stop {
+    const { state, counts } = this;
+    const { pack, path } = this.plant;
+    for (;;) {
+      if (path.network.spent) return 'unfinished';
+      if (!(state.time < edge * (1 - 1e-12))) return 'edge';
+      const least = this.least();
+      const h = Math.min(
+        this.h,
+        this.options.maxSoc / Math.abs(drainRate(pack, state.amps, state.soc)),
+        edge - state.time,
+      );
+      let length = this.toKnot(h);
+      if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;
+      if (this.lostAt - state.time <= 2 * least) return 'lost';
+      if (!this.solve(length)) {
+        this.lostAt = Math.min(this.lostAt, state.time + length);
+        counts.rejected++;
+        continue;
+      }
+      if (this.changed()) {
+        this.h = h;
+        if (this.meetEvent(length)) return 'event';
+        continue;
+      }
+      const grow = this.growth();
+      if (this.tooLong(length, grow)) continue;
+      this.accept();
+      if (this.lostAt <= state.time) this.lostAt = Infinity;
+      // A step cut short by a knot says nothing against the longer one.
+      this.h = Math.max(length * Math.min(GROWTH, grow), length < h && grow > 1 ? h : 0);
+    }
+  }
+
+  /**
+   * No step, however short, could be solved: the demand jumps just ahead, or there is none that the pack can meet. Go
+   * on by the present current, a little further each time in a row. The end is left for the driver to solve.
+   */
+  creep(): void {
+    const { state, step, ledger, plant } = this;
+    this.counts.crept++;
+    this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
+    const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
+    step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
+    for (const node of step.nodes) {
+      plant.path.read(state.volts, node.columns);
+      ledger.book(step, node);
+    }
+    state.time += step.h;
+    state.soc = step.end.soc;
+    state.branches.set(step.end.branches);
+    this.creptTo = state.time;
+    this.lostAt = Infinity;
+    this.counts.steps++;
+  }
+
+  /** [s] to which events are located. */
+  private least(): number {
+    return Math.max(EVENT_SECONDS, EVENT_FRACTION * this.state.time);
+  }
+
+  private solve(length: number): boolean {
+    if (this.step.solve(length)) return true;
+    if (!this.step.guesses) return false;
+    // Perhaps only the guess was bad.
+    this.step.forget();
+    return this.step.solve(length);
+  }
+
+  /** Read the path at the nodes and the end of the step solved last, the end last. @returns whether any differs */
+  private changed(): boolean {
+    const { step, before } = this;
+    const { path } = this.plant;
+    const { end } = step;
+    let differs = false;
+    for (let k = 0; k < 2; k++) {
+      const node = step.nodes[k]!;
+      path.read(node.volts, node.columns);
+      if (before.differs(node.volts, node.amps, node.soc)) differs = true;
+    }
+    path.read(end.volts);
+    return before.differs(end.volts, end.amps, end.soc) || differs;
+  }
+
+  /** Whether something has changed at a share of the step solved last, by its dense output. */
+  private changedAt(x: number): boolean {
+    const { step, plant } = this;
+    const volts = step.voltsAt(x);
+    plant.path.evaluate(volts);
+    const amps = (plant.path.amps + plant.pack.quiescent) / plant.pack.parallel;
+    return this.before.differs(volts, amps, step.socAt(x));
+  }
+
+  /** First share of the step solved last at which something has changed, to `within` [s]; 1 where nothing has. */
+  private firstChange(from: number, within: number): number {
+    let low = from;
+    let high = 1;
+    // A node may have changed where the end has not: look there first.
+    for (const x of [C1, C2]) if (x > low && x < high && this.changedAt(x)) high = x;
+    while ((high - low) * this.step.h > within) {
+      const x = (low + high) / 2;
+      if (x <= low || x >= high) break;
+      if (this.changedAt(x)) high = x;
+      else low = x;
+    }
+    return high;
+  }
+
+  /**
+   * The step solved last holds an event: step up to just behind the first one. The dense output of a step that ends
+   * near an event is better there than that of one across it, so the last word is a step's own end.
+   * @returns false where a step fell short of it, or could not be solved: then there is more to march
+   */
+  private meetEvent(length: number): boolean {
+    const { step, state, before } = this;
+    this.counts.located++;
+    const least = this.least();
+    let within = Math.max(least, ROUGH * length);
+    let from = 0;
+    let h = length;
+    for (let round = 0; round < 12; round++) {
+      h *= this.firstChange(from, within);
+      if (!this.solve(h)) {
+        this.lostAt = Math.min(this.lostAt, state.time + h);
+        return false;
+      }
+      this.changed();
+      if (!before.differs(step.end.volts, step.end.amps, step.end.soc)) {
+        if (this.tooLong(h, this.growth())) return false;
+        this.accept();
+        this.h = Math.max(8 * least, 4 * within);
+        return false;
+      }
+      if (h <= 2 * least) break;
+      from = Math.max(0, 1 - (4 * within) / h);
+      if (from > 0 && this.changedAt(from)) from = 0;
+      else if (within <= least) break;
+      within = Math.max(least, within * ROUGH);
+    }
+    if (this.tooLong(h, this.growth())) return false;
+    this.accept();
+    return true;
+  }
+
+  /** Whether the step solved last bends by more than allowed; the next is then shorter. */
+  private tooLong(length: number, grow: number): boolean {
+    if (grow >= TOO_LONG || length <= 2 * FIRST_STEP) return false;
+    this.h = length * grow;
+    this.counts.rejected++;
+    return true;
+  }
+
+  /** Book the step solved last, keep its rows, move to its end, where the path has been read. */
+  private accept(): void {
+    const { step, state, ledger, recorder, plant, counts } = this;
+    for (let k = 0; k < 2; k++) {
+      const node = step.nodes[k]!;
+      ledger.book(step, node);
+      recorder?.note(k, node);
+    }
+    recorder?.keepStep(step, state);
+    step.accept();
+    this.delivered = delivered(plant.path.columns, plant);
+    this.trace.look(state.time, state.amps);
+    counts.steps++;
+    counts.sweeps = step.sweeps;
+  }
+
+  /** How much the next step may grow; below TOO_LONG this one was too long. */
+  private growth(): number {
+    const { step, plant } = this;
+    const [a, b] = step.nodes;
+    const { columns } = plant.path;
+    const worst = Math.max(
+      this.strain(step.startAmps, a.amps, b.amps, step.end.amps, a.amps),
+      this.strain(step.startVolts, a.volts, b.volts, step.end.volts, a.volts),
+      // What reaches the loads may bend where what is drawn does not: behind a limit.
+      this.strain(
+        this.delivered,
+        delivered(a.columns, plant),
+        delivered(b.columns, plant),
+        delivered(columns, plant),
+        columns[POWER]!,
+      ),
+    );
+    return Math.min(4, 0.9 / Math.max(worst, 0.1));
+  }
+
+  /** How far four values over a step are from a straight line and from a parabola, against what is allowed. */
+  private strain(y0: number, y1: number, y2: number, y3: number, scale: number): number {
+    const slope = (y2 - y1) / (C2 - C1);
+    const atEnd = y3 - (y1 + slope * (1 - C1));
+    const atStart = y0 - (y1 - slope * C1);
+    const bend = Math.max(Math.abs(atEnd), Math.abs(atStart)) / (this.options.bend * Math.abs(scale));
+    const twist = Math.abs(atEnd - atStart) / (this.options.twist * Math.abs(scale));
+    return Math.max(Math.sqrt(bend), Math.cbrt(twist));
+  }
+
+  /** [s] a first step behind a jump: a part of the fastest branch. */
+  private shortest(): number {
+    const { cell } = this.plant.pack;
+    const looked = new Float64Array(3 + 2 * cell.branches);
+    cell.look(this.state.soc, looked);
+    let least = Infinity;
+    for (let k = 0; k < cell.branches; k++) {
+      const tau = looked[LOOK.branches + k]! * looked[LOOK.branches + cell.branches + k]!;
+      if (tau > 0.5) least = Math.min(least, tau);
+    }
+    return Math.max(FIRST_STEP, OF_BRANCH * (least < Infinity ? least : 600));
+  }
+
+  /** A step no longer than h that ends at the next knot of the curves rather than a little before or behind it. */
+  private toKnot(h: number): number {
+    const { pack } = this.plant;
+    const { knots } = pack.cell;
+    const { soc, amps } = this.state;
+    const rate = drainRate(pack, amps, soc);
+    let k = pack.cell.interval(soc);
+    // the next knot that is clearly below: a step never ends on a sliver
+    const near = 0.04 * h * rate;
+    while (k > 0 && soc - knots[k]! < near) k--;
+    const left = (soc - knots[k]!) / rate;
+    if (!(left > 0)) return h;
+    if (h >= left) return left;
+    return h > 0.55 * left ? 0.5 * left : h;
+  }
+}
+
+/** [W] to all loads. */
+function delivered(columns: Float64Array, { path }: Plant): number {
+  let sum = 0;
+  const first = loadAt(path.stages.length, 0) + LOAD_COLUMN.watts;
+  for (let c = first; c < columns.length; c += PER_LOAD) sum += columns[c]!;
+  return sum;
+}
+
+/** Whether a current has changed by a jump rather than by a bend. */
+export function jumped(before: number, now: number): boolean {
+  return Math.abs(now - before) > JUMP * Math.abs(before);
+}

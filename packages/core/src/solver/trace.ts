@@ -1,0 +1,98 @@
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import type { Plant } from '../plant/compile.ts';
+import { RANGE } from '../plant/path.ts';
+import { MODES } from '../stages/modes.ts';
+import type { Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
+
+const RANGE_WORD = ['low', 'in', 'high'] as const;
+
+/** What a run notes on its way besides energies and rows: who worked how from when, and the extremes. */
+export class Trace {
+  readonly cycling: Cycling[] = [];
+  private readonly modes: { time: number; mode: number }[][];
+  private readonly ranges: { time: number; range: number }[][];
+  private readonly extended: Uint8Array;
+  private readonly worst = { amps: 0, time: 0 };
+  private useful = false;
+
+  constructor(private readonly plant: Plant) {
+    const { stages, loads } = plant.path;
+    this.modes = stages.map(() => []);
+    this.ranges = loads.map(() => []);
+    this.extended = new Uint8Array(stages.length);
+  }
+
+  /** From now on extremes no longer count: the run is of no use any more. */
+  end(): void {
+    this.useful = true;
+  }
+
+  /** Note an instant; the path is read there. */
+  look(time: number, cellAmps: number): void {
+    const { path } = this.plant;
+    for (let k = 0; k < this.extended.length; k++) if (path.extended(k)) this.extended[k] = 1;
+    if (!this.useful && cellAmps > this.worst.amps) {
+      this.worst.amps = cellAmps;
+      this.worst.time = time;
+    }
+  }
+
+  /** Note the state after something changed; the path is read there. */
+  enter(time: number): void {
+    const { path } = this.plant;
+    this.modes.forEach((log, k) => {
+      const mode = path.modeOf(k);
+      if (log.at(-1)?.mode !== mode) log.push({ time, mode });
+    });
+    this.ranges.forEach((log, l) => {
+      const range = path.rangeOf(l);
+      if (log.at(-1)?.range !== range) log.push({ time, range });
+    });
+  }
+
+  /** Note stages that fell back when they tried to start. */
+  cycle(time: number, stages: Iterable<number>): void {
+    for (const k of stages) {
+      const stage = this.plant.path.stages[k]!.id;
+      if (!this.cycling.some((c) => c.stage === stage)) this.cycling.push({ stage, time });
+    }
+  }
+
+  /** Stretches and extremes up to the dead end. @param until [s] */
+  close(until: number): Pick<RunAnswers, 'stageModes' | 'loadRanges' | 'cycling' | 'worstCell'> & {
+    extended: Set<string>;
+  } {
+    const { path, pack } = this.plant;
+    const stageModes: Record<string, ModeInterval[]> = {};
+    path.stages.forEach((s, k) => {
+      stageModes[s.id] = stretches(this.modes[k]!, until).map(({ from, to, entry }) => ({
+        from,
+        to,
+        mode: MODES[entry.mode]!,
+      }));
+    });
+    const loadRanges: Record<string, RangeInterval[]> = {};
+    path.loads.forEach((load, l) => {
+      loadRanges[load.id] = stretches(this.ranges[l]!, until).map(({ from, to, entry }) => ({
+        from,
+        to,
+        state: RANGE_WORD[entry.range] ?? RANGE_WORD[RANGE.low],
+      }));
+    });
+    const rate = this.worst.amps / (pack.charge / SECONDS_PER_HOUR);
+    return {
+      stageModes,
+      loadRanges,
+      cycling: this.cycling,
+      worstCell: { ...this.worst, rate },
+      extended: new Set(path.stages.flatMap((s, k) => (this.extended[k] === 1 ? [s.id] : []))),
+    };
+  }
+}
+
+/** Stretches between the entries of a log; one that lasted no time counts only at the very end. */
+function stretches<T extends { time: number }>(log: readonly T[], until: number) {
+  return log
+    .map((entry, k) => ({ entry, from: entry.time, to: log[k + 1]?.time ?? until }))
+    .filter(({ from, to }, k) => to > from || k === log.length - 1);
+}

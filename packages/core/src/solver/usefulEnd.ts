@@ -1,0 +1,32 @@
+import type { Plant } from '../plant/compile.ts';
+import { loadAt, LOAD_COLUMN } from '../plant/layout.ts';
+import { RANGE } from '../plant/path.ts';
+import { FAILS, MODES } from '../stages/modes.ts';
+import type { UsefulEnd } from './result.ts';
+
+/**
+ * Whether a run is of use at an instant: the first essential load that is out of its range, and the stage that made it
+ * leave. Where no load is essential every one of them counts. The path is read at the instant.
+ * @returns undefined while it is of use
+ */
+export function usefulEnd(plant: Plant, time: number): UsefulEnd | undefined {
+  const { path } = plant;
+  const { loads, columns } = path;
+  const essential = loads.some((l) => l.essential);
+  const out = loads.findIndex((l, k) => (l.essential || !essential) && path.rangeOf(k) !== RANGE.in);
+  if (out < 0) return undefined;
+  const side = path.rangeOf(out) === RANGE.high ? 'high' : 'low';
+  const volts = columns[loadAt(path.stages.length, out) + LOAD_COLUMN.volts]!;
+  const stage = culprit(plant, path.network.loadRail[out]!);
+  return { time, load: { id: loads[out]!.id, side, volts }, ...(stage ? { stage } : {}) };
+}
+
+/** The stage on the way from the pack to a rail that stopped holding its output first, seen from the pack. */
+function culprit({ path }: Plant, rail: number): UsefulEnd['stage'] {
+  let found: UsefulEnd['stage'];
+  for (let at = rail; at > 0; at = path.network.stageRail[at - 1]!) {
+    const mode = path.modeOf(at - 1);
+    if (FAILS[mode]) found = { id: path.stages[at - 1]!.id, mode: MODES[mode]! };
+  }
+  return found;
+}

@@ -1,0 +1,12 @@
+import type { DeadReason } from '../solver/result.ts';
+
+/** Why the pack stops giving anything, as the end of a sentence; the same on a screen and on paper. */
+export const END_WORDS: Readonly<Record<DeadReason, string>> = {
+  cutoff: 'protection opens on low volts',
+  trip: 'protection trips',
+  collapse: 'pack collapses',
+  empty: 'cells are empty',
+  nothingDraws: 'nothing draws',
+  timeLimit: 'ten years are over',
+  unfinished: 'its operating point was not found in reasonable time',
+};
