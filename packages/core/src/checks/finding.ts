@@ -28,3 +28,11 @@ export interface Finding {
   /** offered only where the changed thread is a valid one and the finding goes away or eases */
   action?: Action;
 }
+
+/** Whether a finding is less of one after a change: a lighter severity, a later beginning, or less beyond its limit. */
+export function eases(before: Finding, after: Finding): boolean {
+  const weight = (f: Finding) => SEVERITIES.indexOf(f.severity);
+  if (weight(after) !== weight(before)) return weight(after) > weight(before);
+  if ((after.from ?? 0) > (before.from ?? 0)) return true;
+  return (after.excess ?? 1) < (before.excess ?? 1);
+}

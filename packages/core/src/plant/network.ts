@@ -18,6 +18,14 @@ const PARTS_COST = 5;
 /** Searches of a rail after which its demand is tabulated rather than worked out again each time. */
 const SEARCHED = 40;
 
+/** Relative distance to either side of a jump at which a rail is settled. */
+const BESIDE = 1e-9;
+
+/** Whether two currents are one but for rounding and the tables' errors. */
+function alike(a: number, b: number): boolean {
+  return Math.abs(a - b) <= 1e-7 * Math.max(Math.abs(a), Math.abs(b)) + 1e-15;
+}
+
 /** A rail's demand as a table; what `demand` asks where a rail is searched again and again. */
 export interface RailTable {
   /** [A] */
@@ -155,9 +163,20 @@ export class Network {
       const point = this.points[k]!;
       sum += this.solve(k, volts, point);
       passFilter(point, this.filters[k + 1]!);
-      this.settle(k + 1, point.outputVolts);
+      this.settleBelow(k + 1, point);
     }
     return sum;
+  }
+
+  /**
+   * Settle a rail where the stage that feeds it has been found. At a jump of the rail's demand either side may answer
+   * there: it is put on the side that the stage was solved for, so that what goes in comes out.
+   */
+  private settleBelow(rail: number, { outputVolts, outputAmps }: StagePoint): void {
+    if (alike(this.settle(rail, outputVolts), outputAmps)) return;
+    for (const side of [1 - BESIDE, 1 + BESIDE]) {
+      if (alike(this.settle(rail, side * outputVolts), outputAmps)) return;
+    }
   }
 
   /** Solve one stage and settle what hangs on it, from a stiff supply of `volts`. */
@@ -165,7 +184,7 @@ export class Network {
     const point = this.points[stage]!;
     this.solve(stage, volts, point);
     passFilter(point, this.filters[stage + 1]!);
-    this.settle(stage + 1, point.outputVolts);
+    this.settleBelow(stage + 1, point);
     return point;
   }
 

@@ -92,7 +92,7 @@ export class March {
       );
       let length = this.toKnot(h);
       if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;
-      if (this.lostAt - state.time <= 2 * least) return 'lost';
+      if (!(length > 0) || this.lostAt - state.time <= 2 * least) return 'lost';
       if (!this.solve(length)) {
         this.lostAt = Math.min(this.lostAt, state.time + length);
         counts.rejected++;
@@ -271,7 +271,10 @@ export class March {
     const slope = (y2 - y1) / (C2 - C1);
     const atEnd = y3 - (y1 + slope * (1 - C1));
     const atStart = y0 - (y1 - slope * C1);
-    const bend = Math.max(Math.abs(atEnd), Math.abs(atStart)) / (this.options.bend * Math.abs(scale));
+    const bent = Math.max(Math.abs(atEnd), Math.abs(atStart));
+    // What is nothing at all stands still, however little it is measured against.
+    if (!(bent > 0)) return 0;
+    const bend = bent / (this.options.bend * Math.abs(scale));
     const twist = Math.abs(atEnd - atStart) / (this.options.twist * Math.abs(scale));
     return Math.max(Math.sqrt(bend), Math.cbrt(twist));
   }

@@ -29,7 +29,7 @@ export interface RunOptions extends Partial<MarchOptions> {
 const TIME_LIMIT = 10 * 365.25 * 86400;
 
 /** Demands in a run; sound designs need a few thousand. About half a second. */
-const EFFORT = 1_500_000;
+const EFFORT = 1_000_000;
 
 /**
  * Run a thread down from its starting charge to its dead end with every load on.

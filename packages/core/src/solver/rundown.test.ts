@@ -1,0 +1,216 @@
+import { describe, expect, it } from 'vitest';
+import { exactPlant } from '../../test/exactPath.ts';
+import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { numbersIn } from '../../test/extreme.ts';
+import { CELL_LIBRARY } from '../cells/library.ts';
+import { demoThreads } from '../demo/threads.ts';
+import { defaultBoost } from '../model/kinds/boost.ts';
+import { defaultBuck } from '../model/kinds/buck.ts';
+import { defaultBuckBoost } from '../model/kinds/buckBoost.ts';
+import { defaultLinear } from '../model/kinds/linear.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { compile } from '../plant/compile.ts';
+import { readingOf } from './reading.ts';
+import { runMany } from './batch.ts';
+import type { RunAnswers } from './result.ts';
+import { answersOf, runPlant, simulate } from './rundown.ts';
+import { ROW } from './series.ts';
+
+/** Steps forty times as short, nothing tabulated. */
+const FINE = { maxSoc: 1 / 1600, bend: 1e-5, twist: 5e-7, effort: 1e8 };
+
+/** Largest difference of two accounts, line by line, as a share of what was stored. */
+function accountsDiffer(a: RunAnswers, b: RunAnswers): number {
+  const lines = ({ ledgerAtDead: l }: RunAnswers) =>
+    new Map([
+      ...l.entries.map((e): [string, number] => [`${e.element} ${e.mechanism}`, e.joules]),
+      ['left', l.left],
+      ['usable', l.usable],
+      ['polarisation', l.polarisation],
+    ]);
+  const [one, two] = [lines(a), lines(b)];
+  const names = new Set([...one.keys(), ...two.keys()]);
+  const differences = [...names].map((n) => Math.abs((one.get(n) ?? 0) - (two.get(n) ?? 0)));
+  return Math.max(...differences) / a.ledgerAtDead.stored;
+}
+
+const modesOf = (r: RunAnswers) => Object.values(r.stageModes).map((list) => list.map((m) => m.mode));
+
+describe('a run against one in steps forty times as short, worked out exactly', () => {
+  const cells = Object.entries(CELL_LIBRARY).map(([name, cell]): [string, ThreadDocument] => [
+    name,
+    thread({
+      cell,
+      pack: { series: 2, protection: seriesOhms(0.02, cell.endVolts - 0.1) },
+      stages: [{ ...defaultBuckBoost('s', 'pack', 5), inputLimit: 50, minInput: 1 }],
+      loads: [load('power', 1.1 * cell.capacityAh, { from: 's', range: { min: 4.9, max: 5.1 } })],
+    }),
+  ]);
+  const demos = demoThreads().map((d): [string, ThreadDocument] => [d.name, d]);
+  for (const [name, doc] of [...cells, ...demos]) {
+    it(`${name}: ends within 1e-5, every line of the account within 1e-5, the same modes`, () => {
+      const run = answersOf(compile(doc));
+      const fine = answersOf(exactPlant(doc), FINE);
+      expect(Math.abs(run.usefulEnd.time / fine.usefulEnd.time - 1)).toBeLessThan(1e-5);
+      expect(Math.abs(run.deadEnd.time / fine.deadEnd.time - 1)).toBeLessThan(1e-5);
+      expect(accountsDiffer(run, fine)).toBeLessThan(1e-5);
+      expect(modesOf(run)).toEqual(modesOf(fine));
+      expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+    });
+  }
+});
+
+describe('self-discharge', () => {
+  it('drains every run: 50 µA from 2.6 Ah at 2 % a month last 30,121 h, not 49,833', () => {
+    const cell = {
+      ...plainCell(2.6, 3, 4, 0.05),
+      selfDischargePerMonth: 0.02,
+    };
+    // Its board opens when 49,833 h of 50 µA have gone: at 4.167 % of the charge, 3.0417 V.
+    const end = 1 - (49_833 * 50e-6) / 2.6;
+    const pack = { protection: seriesOhms(0, 3 + end) };
+    const doc = thread({ cell, pack, loads: [load('current', 50e-6)] });
+    // dz/dt = −I/Q − λz: t = ln((I/Q + λ)/(I/Q + λz))/λ with λ = −ln(0.98)/730.5 h.
+    const lambda = -Math.log(0.98) / 730.5;
+    const rate = 50e-6 / 2.6;
+    const hours = Math.log((rate + lambda) / (rate + lambda * end)) / lambda;
+    expect(Math.abs(hours - 30_121)).toBeLessThan(1);
+    const run = simulate(doc);
+    expect(run.deadEnd.reason).toBe('cutoff');
+    expect(run.deadEnd.time / 3600 / hours).toBeCloseTo(1, 6);
+    // All that was stored went through the load, the resistance or away by itself: ∫OCV·λz·Q dt = Q∫E·λz/(I/Q + λz) dz.
+    const own = run.ledgerAtDead.entries.find((e) => e.mechanism === 'self-discharge')!.joules;
+    let sum = 0;
+    for (let k = 0; k < 20_000; k++) {
+      const z = end + ((1 - end) * (k + 0.5)) / 20_000;
+      sum += (((3 + z) * lambda * z) / (rate + lambda * z)) * ((1 - end) / 20_000);
+    }
+    expect(own / (2.6 * 3600 * sum)).toBeCloseTo(1, 6);
+    expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+  });
+});
+
+describe('what a run leaves behind, and where it ends', () => {
+  const cell = plainCell(2, 3, 4, 0.05);
+
+  it('left behind counts every cell, in series and in parallel', () => {
+    const doc = thread({
+      cell,
+      pack: { series: 2, parallel: 3, protection: seriesOhms(0.01, 3.5) },
+      loads: [load('current', 3)],
+    });
+    const run = simulate(doc);
+    const { area } = { area: (s: number) => 3 * s + (s * s) / 2 };
+    const above = area(run.socAtUseful) - area(0.01);
+    expect(run.leftBehind / (above * 2 * 3 * 2 * 3600)).toBeCloseTo(1, 9);
+  });
+
+  it('a pack that collapses at once keeps the instant before the load: open volts, full charge', () => {
+    const run = simulate(thread({ cell: plainCell(2, 3, 4, 1), loads: [load('power', 9)] }));
+    expect(run.deadEnd).toMatchObject({ reason: 'collapse', time: 0 });
+    const reading = readingOf(run);
+    expect(reading.count).toBe(1);
+    expect(reading.at(0, ROW.packVolts)).toBeCloseTo(4, 12);
+    expect(reading.at(0, ROW.soc)).toBe(1);
+    expect(numbersIn(run).every(({ value }) => !Number.isNaN(value))).toBe(true);
+  });
+
+  it('a search that is not worth its time ends the run and says so; up to there it holds', () => {
+    const stages = [{ ...defaultBuckBoost('a', 'pack', 5) }, { ...defaultLinear('b', 'a', 3.3) }];
+    const doc = thread({ pack: { series: 2 }, stages, loads: [load('power', 2, { from: 'b' })] });
+    const run = simulate(doc, { effort: 8 });
+    expect(run.deadEnd.reason).toBe('unfinished');
+    expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+    expect(simulate(doc).deadEnd.reason).not.toBe('unfinished');
+  });
+
+  it('where a load is too much for a boost it falls to what passes through, and the run goes on', () => {
+    const weak = { ...defaultBoost('weak', 'pack', 12), inputLimit: 2.2, rectifierVolts: 0.4 };
+    const doc = thread({
+      pack: { series: 2, protection: seriesOhms(0.05, 2.5) },
+      stages: [weak],
+      loads: [load('power', 13.4, { from: 'weak' })],
+    });
+    const run = simulate(doc);
+    expect(modesOf(run)).toEqual([['boost', 'currentLimit']]);
+    expect(run.deadEnd.reason).toBe('cutoff');
+    expect(run.counts.jumps).toBeGreaterThan(0);
+  });
+});
+
+describe('rows and answers', () => {
+  const doc = demoThreads()[0]!;
+
+  it('answers without rows are the same answers', () => {
+    const { series, idle, ...whole } = runPlant(compile(doc));
+    expect([series.count > 50, idle.amps > 0]).toEqual([true, true]);
+    expect(answersOf(compile(doc))).toEqual(whole);
+  });
+
+  it('rows between the steps lie within 1e-5 of a column’s range of what a fine run has there', () => {
+    const run = simulate(doc, { rows: 800 });
+    const fine = readingOf(simulate(doc, { rows: 20_000, maxSoc: 1 / 2000, bend: 1e-5, twist: 1e-6 }));
+    const reading = readingOf(run);
+    const columns = [ROW.soc, ROW.packVolts, ROW.packAmps, ROW.cellVolts];
+    for (const column of columns) {
+      const range = reading.extremes(column).most - reading.extremes(column).least;
+      for (let row = 5; row < reading.last - 5; row += 7) {
+        const time = reading.time(row);
+        const k = fine.rowAt(time);
+        const span = fine.time(k + 1) - fine.time(k);
+        const f = span > 0 ? (time - fine.time(k)) / span : 0;
+        const there = fine.at(k, column) + f * (fine.at(k + 1, column) - fine.at(k, column));
+        expect(Math.abs(reading.at(row, column) - there)).toBeLessThan(1e-5 * range);
+      }
+    }
+  });
+
+  it('many threads in one call give each the answers it has alone, in order, and can be left', () => {
+    const docs = [1, 2, 3, 4].flatMap((parallel) =>
+      [2, 3, 4].map((series) => ({ ...doc, pack: { ...doc.pack, series, parallel } })),
+    );
+    const many = [...docs, ...docs, doc].map((d) => ({ doc: d }));
+    const chunks = [...runMany(many)];
+    expect(chunks[0]!.length).toBeLessThan(many.length);
+    const answers = chunks.flat();
+    expect(answers.length).toBe(many.length);
+    many.forEach(({ doc: d }, k) => {
+      const { counts, ...alone } = answersOf(compile(d));
+      const { counts: shared, ...together } = answers[k]!;
+      expect(counts.steps).toBe(shared.steps);
+      expect(together.usefulEnd.time / Math.max(1, alone.usefulEnd.time)).toBeCloseTo(
+        alone.usefulEnd.time > 0 ? 1 : 0,
+        7,
+      );
+      expect(together.stageModes).toEqual(
+        expect.objectContaining(
+          Object.fromEntries(Object.keys(alone.stageModes).map((s) => [s, expect.anything()])),
+        ),
+      );
+    });
+    const left = runMany(many);
+    left.next();
+    left.return();
+    expect(left.next().done).toBe(true);
+  });
+
+  it('cold and aged: less charge lasts less, more resistance lasts less', () => {
+    const lasts = (more: object) => answersOf(compile(doc, more)).usefulEnd.time;
+    expect(lasts({ capacity: 0.8 }) / lasts({})).toBeCloseTo(0.8, 1);
+    expect(lasts({ resistance: 2 })).toBeLessThan(0.99 * lasts({}));
+    expect(lasts({ loads: doc.loads.map(() => 0.5) })).toBeGreaterThan(1.8 * lasts({}));
+  });
+});
+
+it('a stage that locks out, recovers and falls back at once is found once and left off', () => {
+  const buck = { ...defaultBuck('b', 'pack', 5), minInput: 7, hysteresis: 0.05 };
+  const doc = thread({
+    cell: plainCell(2, 3, 4.2, 0.2),
+    pack: { series: 2, protection: seriesOhms(0.05, 2) },
+    stages: [buck],
+    loads: [load('power', 8, { from: 'b' }), load('current', 0.01, { id: 'x' })],
+  });
+  const run = simulate(doc);
+  expect(run.cycling.map((c) => c.stage)).toEqual(['b']);
+  expect(run.stageModes.b!.at(-1)!.mode).toBe('lockedOut');
+});
