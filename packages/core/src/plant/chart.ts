@@ -85,11 +85,11 @@ export class Chart {
     this.extended = piece.extended;
   }
 
-  /** The same, and every column. */
-  read(volts: number, into: Float64Array): void {
+  /** The same, and every column before the one of number `until`. */
+  read(volts: number, into: Float64Array, until: number): void {
     const piece = this.at(volts);
     if (!piece) return this.sample(volts, into);
-    piece.read(volts, into);
+    piece.read(volts, into, until);
     this.event = piece.event;
     this.signature = piece.signature;
     this.extended = piece.extended;
@@ -240,7 +240,7 @@ export class Chart {
       const v = Piece.node(piece.lo, piece.hi, t);
       this.sample(v, this.spare);
       if (!same(this.of.signature, piece.signature)) return false;
-      piece.read(v, tried);
+      piece.read(v, tried, tried.length);
       const power = Math.abs(this.spare[0]!);
       for (let c = 0; c < tried.length; c++) {
         const exact = this.spare[c]!;

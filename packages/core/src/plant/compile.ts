@@ -13,6 +13,9 @@ export interface Plant {
   path: Path;
 }
 
+/** Paths kept for others to share: each holds its charts. */
+const KEPT = 16;
+
 /** Paths that several plants have in common, by their keys: their charts are worked out once. */
 export class SharedPaths {
   private readonly paths = new Map<string, Path>();
@@ -20,7 +23,10 @@ export class SharedPaths {
   pathOf(doc: ThreadDocument, air: number): Path {
     const key = pathKey(doc, air);
     const path = this.paths.get(key) ?? new Path(doc.stages, doc.loads, air);
+    // As the last one used; the one unused longest goes.
+    this.paths.delete(key);
     this.paths.set(key, path);
+    if (this.paths.size > KEPT) this.paths.delete(this.paths.keys().next().value!);
     path.reset();
     return path;
   }

@@ -1,14 +1,15 @@
 import { MECHANISMS } from '../stages/point.ts';
 
 /**
- * Columns of a path at one voltage of the pack: the power it takes, then fifteen numbers a stage, then two a load.
- * Powers rather than currents: at constant power they stand still.
+ * Columns of a path at one voltage of the pack: the power it takes, four numbers a stage, two a load, and last the
+ * losses, ten a stage: rows need what stands before them, ledgers all. Powers rather than currents: at constant power
+ * they stand still.
  */
 export const POWER = 0;
 
-/** Where a stage's numbers stand from its first: [V] [W] in, [V] [A] out, then its losses [W] by mechanism. */
-export const STAGE_COLUMN = { inputVolts: 0, inputWatts: 1, outputVolts: 2, outputAmps: 3, loss: 4 } as const;
-export const PER_STAGE = STAGE_COLUMN.loss + MECHANISMS.length;
+/** Where a stage's numbers stand from its first: [V] [W] in, [V] [A] out. */
+export const STAGE_COLUMN = { inputVolts: 0, inputWatts: 1, outputVolts: 2, outputAmps: 3 } as const;
+const PER_STAGE = 4;
 
 /** Where a load's numbers stand from its first: [V] [W]. */
 export const LOAD_COLUMN = { volts: 0, watts: 1 } as const;
@@ -24,7 +25,12 @@ export function loadAt(stages: number, load: number): number {
   return 1 + stages * PER_STAGE + load * PER_LOAD;
 }
 
+/** Column of a stage's first loss [W], by mechanism. Also: how many columns stand before the losses. */
+export function lossAt(stages: number, loads: number, stage = 0): number {
+  return loadAt(stages, loads) + stage * MECHANISMS.length;
+}
+
 /** Columns in all. */
 export function columnCount(stages: number, loads: number): number {
-  return loadAt(stages, loads);
+  return lossAt(stages, loads, stages);
 }

@@ -2,7 +2,7 @@ import type { Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { Chart, type Sampled } from './chart.ts';
-import { columnCount, loadAt, LOAD_COLUMN, POWER, STAGE_COLUMN, stageAt } from './layout.ts';
+import { columnCount, loadAt, LOAD_COLUMN, lossAt, POWER, STAGE_COLUMN, stageAt } from './layout.ts';
 import { HELD, Network } from './network.ts';
 
 /** Relative room in comparisons with limits that equal a set point: a 9 V rail is in range from 9 V on. */
@@ -26,7 +26,7 @@ export const RANGE = { low: 0, in: 1, high: 2 } as const;
  */
 export class Path {
   readonly network: Network;
-  /** every number of the state read last; see `layout.ts` */
+  /** every number of the state read last, see `layout.ts`; losses only where read exactly */
   readonly columns: Float64Array;
   /** the state evaluated or read last: modes, then inputs, then ranges; see `modeOf` and its neighbours */
   signature: Int32Array;
@@ -34,6 +34,7 @@ export class Path {
   private strayed = 0;
   private readonly charts = new Map<string, Kept>();
   private chart!: Kept;
+  private readonly beforeLosses: number;
 
   constructor(
     readonly stages: readonly Stage[],
@@ -44,6 +45,7 @@ export class Path {
   ) {
     this.network = new Network(stages, loads, air, (network, rail) => this.keep(railState(network, rail)));
     this.columns = new Float64Array(columnCount(stages.length, loads.length));
+    this.beforeLosses = lossAt(stages.length, loads.length);
     this.signature = new Int32Array(3 * stages.length + loads.length);
     this.choose();
   }
@@ -74,9 +76,15 @@ export class Path {
     this.signature = this.chart.signature;
   }
 
-  /** All columns and the state there. @param into where the columns go; the path's own when left out */
-  read(volts: number, into: Float64Array = this.columns): void {
-    this.chart.read(volts, into);
+  /** The columns before the losses and the state there. */
+  read(volts: number): void {
+    this.chart.read(volts, this.columns, this.beforeLosses);
+    this.signature = this.chart.signature;
+  }
+
+  /** All columns and the state there. */
+  readAll(volts: number, into: Float64Array): void {
+    this.chart.read(volts, into, into.length);
     this.signature = this.chart.signature;
   }
 
@@ -208,7 +216,8 @@ function railState(network: Network, rail: number): Sampled {
         row[at + STAGE_COLUMN.inputWatts] = p.inputVolts * p.inputAmps;
         row[at + STAGE_COLUMN.outputVolts] = p.outputVolts;
         row[at + STAGE_COLUMN.outputAmps] = p.outputAmps;
-        for (let m = 0; m < MECHANISMS.length; m++) row[at + STAGE_COLUMN.loss + m] = p.loss[m]!;
+        const losses = from + lossAt(n, loads.length, k);
+        for (let m = 0; m < MECHANISMS.length; m++) row[losses + m] = p.loss[m]!;
       }
       if (!whole) return;
       for (let l = 0; l < loads.length; l++) {

@@ -75,12 +75,16 @@ export class Piece {
     return this.per * slope(this.c, 0, (volts - this.mid) * this.per);
   }
 
-  /** All columns at `volts`. */
-  read(volts: number, into: Float64Array): void {
-    const { moving, c } = this;
-    into.set(this.base);
+  /** The columns before the one of number `until`, at `volts`. */
+  read(volts: number, into: Float64Array, until: number): void {
+    const { moving, base, c } = this;
+    for (let k = 0; k < until; k++) into[k] = base[k]!;
     const t = (volts - this.mid) * this.per;
-    for (let n = 0; n < moving.length; n++) into[moving[n]!] = value(c, n * POINTS, t);
+    for (let n = 0; n < moving.length; n++) {
+      const column = moving[n]!;
+      if (column >= until) break;
+      into[column] = value(c, n * POINTS, t);
+    }
   }
 
   /** [V] where the values of node `k` are taken: a hair inside, since an edge may belong to either side. */

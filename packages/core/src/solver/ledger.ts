@@ -1,6 +1,6 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { loadAt, LOAD_COLUMN, PER_LOAD, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
+import { loadAt, LOAD_COLUMN, lossAt, PER_LOAD, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { pathAmps, type CellState } from './state.ts';
 import type { Node, Step } from './step.ts';
@@ -131,7 +131,7 @@ export class LedgerSum {
     pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
     put('protection', 'own draw', sum[this.rest + OWN_DRAW]!);
     path.stages.forEach((stage, k) =>
-      MECHANISMS.forEach((name, m) => put(stage.id, name, columns[stageAt(k) + STAGE_COLUMN.loss + m]!)),
+      MECHANISMS.forEach((name, m) => put(stage.id, name, columns[lossAt(path.stages.length, path.loads.length, k) + m]!)),
     );
     const polarisation = sum[this.rest + POLARISATION]!;
     const usable = sum[this.rest + USABLE]!;

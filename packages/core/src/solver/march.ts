@@ -1,6 +1,6 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { loadAt, LOAD_COLUMN, PER_LOAD, POWER } from '../plant/layout.ts';
+import { loadAt, LOAD_COLUMN, lossAt, PER_LOAD, POWER } from '../plant/layout.ts';
 import { Events } from './events.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
@@ -123,7 +123,7 @@ export class March {
     const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
     for (const node of step.nodes) {
-      plant.path.read(state.volts, node.columns);
+      plant.path.readAll(state.volts, node.columns);
       ledger.book(step, node);
     }
     state.time += step.h;
@@ -155,7 +155,7 @@ export class March {
     let differs = false;
     for (let k = 0; k < 2; k++) {
       const node = step.nodes[k]!;
-      path.read(node.volts, node.columns);
+      path.readAll(node.volts, node.columns);
       if (before.differs(node.volts, node.amps, node.soc)) differs = true;
     }
     path.read(end.volts);
@@ -233,11 +233,8 @@ export class March {
   /** Book the step solved last, keep its rows, move to its end, where the path has been read. */
   private accept(): void {
     const { step, state, ledger, recorder, plant, counts } = this;
-    for (let k = 0; k < 2; k++) {
-      const node = step.nodes[k]!;
-      ledger.book(step, node);
-      recorder?.note(k, node);
-    }
+    ledger.book(step, step.nodes[0]);
+    ledger.book(step, step.nodes[1]);
     recorder?.keepStep(step, state);
     step.accept();
     this.delivered = delivered(plant.path.columns, plant);
@@ -313,7 +310,8 @@ export class March {
 function delivered(columns: Float64Array, { path }: Plant): number {
   let sum = 0;
   const first = loadAt(path.stages.length, 0) + LOAD_COLUMN.watts;
-  for (let c = first; c < columns.length; c += PER_LOAD) sum += columns[c]!;
+  const losses = lossAt(path.stages.length, path.loads.length);
+  for (let c = first; c < losses; c += PER_LOAD) sum += columns[c]!;
   return sum;
 }
 

@@ -1,4 +1,8 @@
+import { spawnSync } from 'node:child_process';
+import { Worker } from 'node:worker_threads';
 import {
+  answersOf,
+  compile,
   defaultBoost,
   defaultBuck,
   defaultBuckBoost,
@@ -6,27 +10,17 @@ import {
   efficiencyMap,
   findings,
   partsFor,
-  pchip,
   simulate,
   stageEnvelope,
   type StageParts,
   type ThreadDocument,
 } from '../core.ts';
-import { plainLoop } from './plainLoop.ts';
 
-/** [ms] median of single calls after a warm-up. */
-function median(call: () => unknown, warm: number, count: number): number {
-  for (let k = 0; k < warm; k++) call();
-  const times = Array.from({ length: count }, () => {
-    const start = performance.now();
-    call();
-    return performance.now() - start;
-  }).sort((a, b) => a - b);
-  return times[count >> 1]!;
-}
+/** Prints JSON. Arguments: file of the candidates' worker; the yardstick's program, where there is one. */
+const [, , candidates, yardstick] = process.argv;
 
 // The figures of the run-down are those of stated losses; parts have their own lines below.
-const doc = demoThreads()[0]!;
+const [doc] = demoThreads() as [ThreadDocument];
 const lamp = doc.stages[0]!;
 if ('parts' in lamp && lamp.parts) lamp.parts.used = false;
 
@@ -43,51 +37,121 @@ function three(parts: boolean): ThreadDocument {
   const loads = doc.loads.map((l) => (l.from === 'logic-rail' ? { ...l, range: { min: 11, max: 13 } } : l));
   return { ...doc, stages: [both, buck, boost], loads };
 }
-function sizing() {
-  const stated = three(false);
-  const real = three(true);
-  const realRun = simulate(real);
-  const range = { lowVolts: 7, highVolts: 13, leastAmps: 0.02, mostAmps: 2.2 };
-  // In turn, call by call: the machine's own ups and downs then meet both alike.
-  const times: [number[], number[]] = [[], []];
-  for (let k = 0; k < 301; k++) {
-    [stated, real].forEach((design, n) => {
-      const start = performance.now();
-      simulate(design);
-      if (k > 80) times[n]!.push(performance.now() - start);
-    });
-  }
-  const middle = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1]!;
-  return {
-    stated: middle(times[0]),
-    parts: middle(times[1]),
-    envelope: median(() => stageEnvelope(real, realRun, 'lamp-rail'), 40, 101),
-    map: median(() => efficiencyMap(real.stages[0]!, range, 60, 25), 20, 51),
-  };
+
+const stated = three(false);
+const real = three(true);
+const run = simulate(doc);
+const statedRun = simulate(stated);
+const realRun = simulate(real);
+const inputs = { lowVolts: 7, highVolts: 13, leastAmps: 0.02, mostAmps: 2.2 };
+
+const CALLS: Record<string, () => unknown> = {
+  own: () => simulate(doc),
+  rows: () => simulate(doc, { rows: 2000 }),
+  answers: () => answersOf(compile(doc)),
+  compile: () => compile(doc),
+  stated: () => simulate(stated),
+  parts: () => simulate(real),
+  checks: () => findings(doc, run),
+  checksStated: () => findings(stated, statedRun),
+  checksParts: () => findings(real, realRun),
+  envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
+  map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
+};
+
+interface Figure {
+  best: number;
+  median: number;
 }
 
-const fine = { maxSocStep: 1 / 2000 };
-const run = simulate(doc, fine);
-const usual = simulate(doc);
-const table = (soc: number[], values: number[]) => {
-  const curve = pchip(soc, values);
-  return Float64Array.from({ length: 1001 }, (_, k) => curve.at(k / 1000));
-};
-const ocv = table(doc.pack.cell.ocv.soc, doc.pack.cell.ocv.volts);
-const r0 = table(doc.pack.cell.r0.soc, doc.pack.cell.r0.ohms);
-const steps = run.series.count;
+/**
+ * Every call in turn, time and again, and the yardstick between: what the machine does besides meets all alike. Ratios
+ * are of bests and of medians.
+ */
+function measure(rounds: number, warm: number): Record<string, Figure> & { yardstick?: Figure & Ends } {
+  const times = new Map(Object.keys(CALLS).map((name) => [name, [] as number[]]));
+  let yard: (Figure & Ends) | undefined;
+  for (let round = 0; round < rounds; round++) {
+    for (const [name, call] of Object.entries(CALLS)) {
+      const start = performance.now();
+      call();
+      if (round >= warm) times.get(name)!.push(performance.now() - start);
+    }
+    if (yardstick && round >= warm && (round - warm) % 60 === 0) yard = better(yard, askYardstick());
+  }
+  const figures = Object.fromEntries(
+    [...times].map(([name, list]) => {
+      list.sort((a, b) => a - b);
+      return [name, { best: list[0]!, median: list[list.length >> 1]! }];
+    }),
+  );
+  return yard ? Object.assign(figures, { yardstick: yard }) : figures;
+}
 
+interface Ends {
+  end: number;
+  closure: number;
+  medians: number[];
+}
+
+function better(old: (Figure & Ends) | undefined, now: Figure & Ends): Figure & Ends {
+  if (!old) return { ...now, medians: [now.median] };
+  const medians = [...old.medians, now.median].sort((a, b) => a - b);
+  return { ...now, best: Math.min(old.best, now.best), medians, median: medians[medians.length >> 1]! };
+}
+
+/** The design's numbers to the hand-written loop, its times back. */
+function askYardstick(): Figure & Ends {
+  const { pack } = compile(doc);
+  const { ocv, r0, branches } = doc.pack.cell;
+  const knots = [...pack.cell.knots];
+  const on = (soc: number[], values: number[]) =>
+    knots.map((s) => {
+      const k = soc.findIndex((x) => Math.abs(x - s) < 1e-12);
+      if (k < 0) throw new Error('the yardstick wants all curves on the same knots');
+      return values[k]!;
+    });
+  const rows = [knots, on(ocv.soc, ocv.volts), on(r0.soc, r0.ohms)];
+  rows.push(...branches.map((b) => on(b.soc, b.ohms)), ...branches.map((b) => on(b.soc, b.farads)));
+  const input = [
+    knots.length,
+    ...rows.map((r) => r.join(' ')),
+    [pack.charge, pack.seriesOhms, pack.quiescent].join(' '),
+  ];
+  const done = spawnSync(yardstick!, ['200'], { input: input.join('\n'), encoding: 'utf8' });
+  if (done.status !== 0) throw new Error(`the yardstick ends with ${done.status}`);
+  return JSON.parse(done.stdout) as Figure & Ends;
+}
+
+/** [ms] until the first chunk of either worker, and until both are through. */
+async function manyCandidates(count: number): Promise<{ first: number; all: number }> {
+  const start = performance.now();
+  let first = Infinity;
+  const half = count / 2;
+  await Promise.all(
+    [0, half].map(
+      (from) =>
+        new Promise<void>((done, fail) => {
+          const worker = new Worker(candidates!, { workerData: { from, to: from + half } });
+          worker.on('error', fail);
+          worker.on('message', ({ last }: { last?: boolean }) => {
+            first = Math.min(first, performance.now() - start);
+            if (last) done();
+          });
+        }),
+    ),
+  );
+  return { first, all: performance.now() - start };
+}
+
+const fine = simulate(doc, { maxSoc: 1 / 2000, bend: 1e-5, twist: 1e-6 });
 console.log(
   JSON.stringify({
-    fine: { points: steps, ms: median(() => simulate(doc, fine), 60, 101), closure: run.ledger.closure },
-    usual: {
-      points: usual.series.count,
-      ms: median(() => simulate(doc), 60, 201),
-      closure: usual.ledger.closure,
-    },
-    endShift: Math.abs(usual.usefulEnd.time - run.usefulEnd.time) / run.usefulEnd.time,
-    plain: { ms: median(() => plainLoop(ocv, r0, steps), 300, 401) },
-    sizing: sizing(),
-    checks: { ms: median(() => findings(doc, usual), 50, 101) },
+    figures: measure(420, 120),
+    rows: run.series.count,
+    closure: run.ledger.closure,
+    end: run.deadEnd.time,
+    endShift: Math.abs(run.usefulEnd.time - fine.usefulEnd.time) / fine.usefulEnd.time,
+    candidates: await manyCandidates(5000),
   }),
 );
