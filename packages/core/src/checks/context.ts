@@ -31,7 +31,8 @@ export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext 
     needed: doc.need.hours * 3600,
     limits: doc.stages.map(limitsOf),
     envelope(k) {
-      const known = envelopes.get(k) ?? stageEnvelope(doc, run, doc.stages[k]!.id);
+      const known =
+        envelopes.get(k) ?? stageEnvelope(doc, run, doc.stages[k]!.id, { between: 4, losses: false });
       envelopes.set(k, known);
       return known;
     },

@@ -8,6 +8,7 @@ import {
 } from '../model/kinds/registry.ts';
 import { surroundingsOf } from '../model/thread.ts';
 import type { Envelope } from '../sizing/envelope.ts';
+import { warmsUp } from '../sizing/heat.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { ModeInterval } from '../solver/result.ts';
 import { HOLDS } from '../stages/modes.ts';
@@ -34,12 +35,14 @@ export function heat(c: CheckContext): Finding[] {
   return c.doc.stages.flatMap((stage, k): Finding[] => {
     const folds = firstMode(c, stage, 'thermalLimit') ?? collapsesForHeat(c, stage, k);
     if (folds && isRegulated(stage)) return [foldsBack(c, stage, k, folds.from)];
+    const burns = isRegulated(stage) && !isConverter(stage);
+    if (!burns && !warmsUp(stage)) return [];
     const envelope = c.envelope(k);
     const hot = envelope.heat
       .filter((h) => h.limit !== undefined)
       .sort((a, b) => a.limit! - a.celsius - (b.limit! - b.celsius))[0];
     if (hot && hot.limit! - hot.celsius < LITTLE_ROOM) return [tooHot(stage, k, envelope, hot)];
-    return isConverter(stage) || !isRegulated(stage) ? [] : burnsTooMuch(stage, k, envelope);
+    return burns ? burnsTooMuch(stage, k, envelope) : [];
   });
 }
 

@@ -35,7 +35,7 @@ export interface Snapshot {
   iout: number;
   iin: number;
   mode: Mode;
-  /** [W] by mechanism, MECHANISMS' order */
+  /** [W] by mechanism, MECHANISMS' order; none where not asked for */
   losses: number[];
   /** of the figures, each at its `index`; NaN where the stage does not switch */
   values: number[];
@@ -89,6 +89,8 @@ export interface Envelope {
 export interface Looks {
   /** instants between the ends, besides mode changes and extremes: 4 for judging, more where they are to be shown */
   between: number;
+  /** whether snapshots say what each mechanism takes; judging does without */
+  losses?: boolean;
 }
 
 /**
@@ -99,13 +101,14 @@ export function stageEnvelope(
   doc: ThreadDocument,
   run: RunResult,
   id: string,
-  { between }: Looks = { between: 4 },
+  { between, losses = true }: Looks = { between: 4 },
 ): Envelope {
   const k = doc.stages.findIndex((s) => s.id === id);
   if (k < 0) throw new RangeError(`stageEnvelope: no stage ${id}`);
   const stage = doc.stages[k]!;
   const reading = readingOf(run);
-  const read = snapshotReader(doc, stage);
+  const defs = figuresOf(stage);
+  const read = snapshotReader(doc, stage, defs, losses);
   const snapshots: Snapshot[] = [];
   const heat = new Map<keyof Airs, Envelope['heat'][number]>();
   for (const row of reading.instants(k, between)) {
@@ -121,7 +124,7 @@ export function stageEnvelope(
   const lost = account.entries.filter((e) => e.element === id);
   const intake = account.intake[id] ?? 0;
   return {
-    figures: figureExtremes(stage, snapshots),
+    figures: figureExtremes(defs, snapshots),
     snapshots,
     inputs: { least, most, first, last: reading.stageAt(reading.last, k).inputVolts },
     mostAmps: reading.extremes(reading.stage(k, 'outputAmps')).most,
@@ -155,11 +158,10 @@ function noteHeat(
 }
 
 /** Works out the rest of a stage's point from its volts and amps. */
-function snapshotReader(doc: ThreadDocument, stage: Stage) {
+function snapshotReader(doc: ThreadDocument, stage: Stage, defs: readonly FigureDef[], withLosses: boolean) {
   const { air } = surroundingsOf(doc);
   const law = isConverter(stage) && stage.parts ? partsLaw(stage) : undefined;
   const filterOhms = (isConverter(stage) && stage.parts?.filter?.resistance) || 0;
-  const defs = figuresOf(stage);
   const solve = stageSolver(stage, air);
   const point = new StagePoint();
   const through = isRegulated(stage) && passesInput(stage) !== undefined;
@@ -173,7 +175,7 @@ function snapshotReader(doc: ThreadDocument, stage: Stage) {
     // Behind a filter the rail stands below the stage's own output.
     const stress = law && works ? stressOf(law, vin, vout + filterOhms * iout, iout) : undefined;
     let losses: number[] = [];
-    if (vin > 0 && vout > 0) {
+    if (withLosses && vin > 0 && vout > 0) {
       solve(vin, () => iout, point);
       losses = Array.from(point.loss);
     }
@@ -200,18 +202,23 @@ function shapeOf({ switching, discontinuous, duty, frequency, share, current }: 
   return { switching, discontinuous, duty, frequency, share, current };
 }
 
-function figureExtremes(stage: Stage, snapshots: readonly Snapshot[]): Figure[] {
-  return figuresOf(stage).flatMap(({ read, ...def }, n): Figure[] => {
-    void read;
+function figureExtremes(defs: readonly FigureDef[], snapshots: readonly Snapshot[]): Figure[] {
+  return defs.flatMap((def, n): Figure[] => {
+    const { id, label, part, unit, rating, ratingWord, floor } = def;
     const seen = snapshots.filter((s) => !Number.isNaN(s.values[n]));
     if (seen.length === 0) return [];
-    const sign = def.floor ? -1 : 1;
+    const sign = floor ? -1 : 1;
     const worst = seen.reduce((a, b) => (sign * b.values[n]! > sign * a.values[n]! ? b : a));
     const value = worst.values[n]!;
-    const room = def.rating === undefined ? {} : { room: roomOf(def, value) };
+    const room = rating === undefined ? {} : { room: roomOf(def, value) };
     return [
       {
-        ...def,
+        id,
+        label,
+        part,
+        unit,
+        ...(rating === undefined ? {} : { rating, ratingWord }),
+        ...(floor ? { floor } : {}),
         index: n,
         full: seen[0]!.values[n]!,
         end: seen.at(-1)!.values[n]!,

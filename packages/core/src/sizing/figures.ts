@@ -176,7 +176,11 @@ function partFigures(stage: Converter): FigureDef[] {
       read: (s) => 100 * s.duty,
     },
   );
-  return list.map(({ read, ...def }) => ({ ...def, read: ({ stress }) => (stress ? read(stress) : NaN) }));
+  // Taken over rather than copied: the list is ours alone, and this is asked often.
+  return list.map((line) => {
+    const { read } = line;
+    return Object.assign(line, { read: ({ stress }: Reading) => (stress ? read(stress) : NaN) });
+  });
 }
 
 /** A line that needs the period. */

@@ -46,6 +46,12 @@ export function warmParts(stage: Stage, stress: Stress | undefined, lost: number
   return warm;
 }
 
+/** Whether anything of a stage is known to warm up. */
+export function warmsUp(stage: Stage): boolean {
+  if (isConverter(stage) && usesParts(stage)) return true;
+  return 'thermalResistance' in stage && !!stage.thermalResistance;
+}
+
 /** Airs a stage is judged in, by name. [°C] */
 export interface Airs {
   coldest: number;

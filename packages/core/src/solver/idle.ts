@@ -18,10 +18,10 @@ export interface Idle {
 }
 
 /**
- * Gauss panels over the charge, down to the end and from there to damage: the idle current bends with the curve of the
- * cells, and steps where a stage locks out.
+ * Gauss panels over the charge, down to the end and from there to damage, in each stretch between the volts at which a
+ * stage on the pack locks out: the idle current steps there and bends with the curve of the cells elsewhere.
  */
-const PANELS = { toEnd: 12, toDamage: 4 };
+const PANELS = { toEnd: 4, toDamage: 2 };
 
 /** Share of the idle current below which an element is not named. */
 const LEAST_SHARE = 1e-6;
@@ -91,8 +91,20 @@ function draws({ doc, pack, conditions }: Plant, off: Network): Idle {
     items.push({ element: 'protection', amps: pack.quiescent });
   if (!disconnect) items.push(...stageShares(off, volts(soc)));
   items.sort((a, b) => b.amps - a.amps);
-  const until = (from: number, to: number, panels: number) =>
-    shelfHours(pack.parallel * pack.charge, draw, cell.selfDischargePerMonth, from, to, panels);
+  const steps = lockOuts(off)
+    .map((v) => pack.cell.socAt(v / pack.series))
+    .sort((a, b) => b - a);
+  const until = (from: number, to: number, panels: number) => {
+    const edges = [from, ...steps.filter((s) => s < from && s > to), to];
+    return edges
+      .slice(1)
+      .reduce(
+        (hours, edge, n) =>
+          hours +
+          shelfHours(pack.parallel * pack.charge, draw, cell.selfDischargePerMonth, edges[n]!, edge, panels),
+        0,
+      );
+  };
   const end = Math.min(soc, pack.cell.socAt(cell.endVolts));
   const hoursToEnd = until(soc, end, PANELS.toEnd);
   return {
@@ -108,6 +120,11 @@ function shutDown(off: Network): void {
   off.stages.forEach((stage, k) => {
     if (isRegulated(stage) && stage.shutdownCurrent !== undefined) off.hold(k, HELD.lockedOut);
   });
+}
+
+/** [V] of the pack at which a stage on it locks out; further in, none is known beforehand. */
+function lockOuts(off: Network): number[] {
+  return [...off.limits].filter((_, k) => off.stageRail[k] === 0).map((l) => l.minInput);
 }
 
 /** Lock out, for good, what stands below its lock-out: the shelf only drains. @returns [A] drawn */

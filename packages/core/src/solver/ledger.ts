@@ -131,7 +131,9 @@ export class LedgerSum {
     pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
     put('protection', 'own draw', sum[this.rest + OWN_DRAW]!);
     path.stages.forEach((stage, k) =>
-      MECHANISMS.forEach((name, m) => put(stage.id, name, columns[lossAt(path.stages.length, path.loads.length, k) + m]!)),
+      MECHANISMS.forEach((name, m) =>
+        put(stage.id, name, columns[lossAt(path.stages.length, path.loads.length, k) + m]!),
+      ),
     );
     const polarisation = sum[this.rest + POLARISATION]!;
     const usable = sum[this.rest + USABLE]!;
