@@ -155,6 +155,22 @@ const POINTS: {
     discontinuous: true,
   },
   {
+    name: 'synchronous buck next to no load: its current reverses',
+    stage: stage(defaultBuck('s', 'pack', 3.3), 9, 12.6, 1, (p) => (p.lightLoad = 'forced')),
+    vin: 12,
+    vout: 3.3,
+    iout: 0.01,
+  },
+  {
+    name: 'boost with a diode into an electrolytic',
+    stage: stage(defaultBoost('s', 'pack', 12), 3, 4.2, 0.4, (p) => {
+      p.outputCapacitor = { ...p.outputCapacitor, capacitance: 220e-6, count: 1, biasShare: 1, esr: 0.25 };
+    }),
+    vin: 3.7,
+    vout: 12,
+    iout: 0.4,
+  },
+  {
     name: 'four switches stepping down',
     stage: stage(defaultBuckBoost('s', 'pack', 9), 7, 12.6, 1),
     vin: 12.3,

@@ -20,6 +20,13 @@ describe('root finding', () => {
     expect(jump.x).toBeLessThan(0.4);
   });
 
+  it('says when its calls ran out before the bracket closed', () => {
+    // Halving from 1e300 to 1e-9 takes a thousand calls.
+    const found = brent((x) => (x < 1 ? 1 : -1), 0, 1e300, 1e-9);
+    expect(found.status).toBe('unfinished');
+    expect(found.calls).toBeLessThan(1000);
+  });
+
   it('finds the higher of two roots, however close they are, and none just past the nose', () => {
     fc.assert(
       fc.property(
