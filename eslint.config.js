@@ -24,7 +24,7 @@ export default tseslint.config(
   },
   { files: ['packages/web/**/*.{ts,tsx}'], ...hooks.configs.flat.recommended },
   {
-    files: ['packages/server/src/main.ts', 'packages/*/test/bench/**', 'e2e/bench/**'],
+    files: ['packages/server/src/main.ts', 'packages/*/test/{bench,soak}/**', 'e2e/bench/**'],
     rules: { 'no-console': 'off' },
   },
 );

@@ -1,6 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { exactPlant } from '../../test/exactPath.ts';
+import { anyThread } from '../../test/arbitrary.ts';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { compareToFine, type Comparison } from '../../test/fine.ts';
 import { numbersIn } from '../../test/extreme.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import { demoThreads } from '../demo/threads.ts';
@@ -12,29 +14,8 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
 import { readingOf } from './reading.ts';
 import { runMany } from './batch.ts';
-import type { RunAnswers } from './result.ts';
 import { answersOf, runPlant, simulate } from './rundown.ts';
 import { ROW } from './series.ts';
-
-/** Steps forty times as short, nothing tabulated. */
-const FINE = { maxSoc: 1 / 1600, bend: 1e-5, twist: 5e-7, effort: 1e8 };
-
-/** Largest difference of two accounts, line by line, as a share of what was stored. */
-function accountsDiffer(a: RunAnswers, b: RunAnswers): number {
-  const lines = ({ ledgerAtDead: l }: RunAnswers) =>
-    new Map([
-      ...l.entries.map((e): [string, number] => [`${e.element} ${e.mechanism}`, e.joules]),
-      ['left', l.left],
-      ['usable', l.usable],
-      ['polarisation', l.polarisation],
-    ]);
-  const [one, two] = [lines(a), lines(b)];
-  const names = new Set([...one.keys(), ...two.keys()]);
-  const differences = [...names].map((n) => Math.abs((one.get(n) ?? 0) - (two.get(n) ?? 0)));
-  return Math.max(...differences) / a.ledgerAtDead.stored;
-}
-
-const modesOf = (r: RunAnswers) => Object.values(r.stageModes).map((list) => list.map((m) => m.mode));
 
 describe('a run against one in steps forty times as short, worked out exactly', () => {
   const cells = Object.entries(CELL_LIBRARY).map(([name, cell]): [string, ThreadDocument] => [
@@ -49,16 +30,24 @@ describe('a run against one in steps forty times as short, worked out exactly', 
   const demos = demoThreads().map((d): [string, ThreadDocument] => [d.name, d]);
   for (const [name, doc] of [...cells, ...demos]) {
     it(`${name}: ends within 1e-5, every line of the account within 1e-5, the same modes`, () => {
-      const run = answersOf(compile(doc));
-      const fine = answersOf(exactPlant(doc), FINE);
-      expect(Math.abs(run.usefulEnd.time / fine.usefulEnd.time - 1)).toBeLessThan(1e-5);
-      expect(Math.abs(run.deadEnd.time / fine.deadEnd.time - 1)).toBeLessThan(1e-5);
-      expect(accountsDiffer(run, fine)).toBeLessThan(1e-5);
-      expect(modesOf(run)).toEqual(modesOf(fine));
-      expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+      agrees(compareToFine(doc));
     });
   }
+
+  it('random designs, chains of stages with and without parts among them', { timeout: 300_000 }, () => {
+    const designs = fc.sample(anyThread, { numRuns: 40, seed: 5 });
+    const compared = designs.map(compareToFine).filter((c) => c !== undefined);
+    expect(compared.length).toBeGreaterThan(35);
+    compared.forEach(agrees);
+  });
 });
+
+function agrees(c: Comparison | undefined): void {
+  expect(c!.ends).toBeLessThan(1e-5);
+  expect(c!.account).toBeLessThan(1e-5);
+  expect(c!.sameModes).toBe(true);
+  expect(c!.closure).toBeLessThan(1e-9);
+}
 
 describe('self-discharge', () => {
   it('drains every run: 50 µA from 2.6 Ah at 2 % a month last 30,121 h, not 49,833', () => {
@@ -132,7 +121,9 @@ describe('what a run leaves behind, and where it ends', () => {
       loads: [load('power', 13.4, { from: 'weak' })],
     });
     const run = simulate(doc);
-    expect(modesOf(run)).toEqual([['boost', 'currentLimit']]);
+    expect(Object.values(run.stageModes).map((l) => l.map((m) => m.mode))).toEqual([
+      ['boost', 'currentLimit'],
+    ]);
     expect(run.deadEnd.reason).toBe('cutoff');
     expect(run.counts.jumps).toBeGreaterThan(0);
   });

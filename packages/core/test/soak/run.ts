@@ -12,6 +12,7 @@ import {
   type ThreadDocument,
 } from '../core.ts';
 import { extremeThread, numbersIn } from '../extreme.ts';
+import { compareToFine, type Comparison } from '../fine.ts';
 
 /**
  * Random designs through run, sizing and checks, half of them extreme but legal: what may never happen, and how long the
@@ -92,6 +93,16 @@ const half = Math.floor(count / 2);
 fc.sample(anyThread, { numRuns: half, seed }).forEach((doc, k) => look(doc, k));
 fc.sample(extremeThread, { numRuns: count - half, seed }).forEach((doc, k) => look(doc, half + k));
 
+/** Some of the ordinary ones against a fine reference. */
+const FINE_COUNT = Math.min(500, Math.ceil(count / 2));
+const compared = fc.sample(anyThread, { numRuns: FINE_COUNT, seed: seed + 1 }).map(compareToFine);
+const told = compared.filter((c) => c !== undefined);
+const largest = (of: (c: Comparison) => number) =>
+  told
+    .map(of)
+    .sort((a, b) => b - a)
+    .slice(0, 5);
+
 times.sort((a, b) => b.ms - a.ms);
 const kinds = new Map<string, { count: number; first: Trouble }>();
 for (const t of troubles) {
@@ -106,6 +117,14 @@ console.log(
       longestMs: times.slice(0, 5),
       overSecond: times.filter((t) => t.ms > 1000).length,
       medianMs: times[times.length >> 1]!.ms,
+      fine: {
+        compared: told.length,
+        gaveUp: compared.length - told.length,
+        ends: largest((c) => c.ends),
+        accounts: largest((c) => c.account),
+        within: told.filter((c) => c.ends < 1e-5 && c.account < 1e-5).length,
+        otherModes: told.filter((c) => !c.sameModes).length,
+      },
       reasons: Object.fromEntries(reasons),
       abandoned,
       actions: Object.fromEntries(families),
