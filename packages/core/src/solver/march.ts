@@ -6,7 +6,8 @@ import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
 import { drainRate, type CellState } from './state.ts';
-import { C1, C2, Step } from './step.ts';
+import { C1, C2 } from './gauss.ts';
+import { Step } from './step.ts';
 import type { Trace } from './trace.ts';
 
 /** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */
