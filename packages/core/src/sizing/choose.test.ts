@@ -3,10 +3,12 @@ import { StagePoint } from '../stages/point.ts';
 import { partsLaw, stageSolver } from '../stages/traits.ts';
 import { defaultBoost } from '../model/kinds/boost.ts';
 import { defaultBuck } from '../model/kinds/buck.ts';
+import { defaultLinear } from '../model/kinds/linear.ts';
 import { stressOf } from '../stages/parts/stress.ts';
 import type { Converter } from '../model/kinds/registry.ts';
 import { inputCapacitance, outputCapacitance } from './choose.ts';
 import { roomOf } from './envelope.ts';
+import { figuresOf } from './figures.ts';
 import { bare } from './inductors.ts';
 import { partsFor, transistor } from './suggest.ts';
 import { frequencyTrade } from './trade.ts';
@@ -84,6 +86,17 @@ describe('parts proposed', () => {
       stageSolver({ ...stage, parts })(11, () => 1, point);
       expect(Math.abs(point.loss.reduce((a, b) => a + b, 0) / loss - 1)).toBeLessThan(1e-6);
     }
+  });
+});
+
+describe('a stage that burns what is over', () => {
+  it('has the headroom its input leaves above set volts and dropout', () => {
+    const stage = { ...defaultLinear('s', 'pack', 3.3), dropoutVolts: 0.2, dropoutResistance: 0.5 };
+    const { read } = figuresOf(stage).find((f) => f.id === 'headroom')!;
+    const at = (vin: number) => read({ vin, vout: 3.3, iin: 0.4, iout: 0.4, air: 25 });
+    // 3.3 V + 0.2 V + 0.5 Ω · 0.4 A = 3.7 V.
+    expect(at(5)).toBeCloseTo(1.3, 12);
+    expect(at(3.5)).toBeCloseTo(-0.2, 12);
   });
 });
 

@@ -28,13 +28,15 @@ export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e
 const FIRST_STEP = 0.1;
 const OF_BRANCH = 0.2;
 /** [s] and [fraction of the run so far], the larger, to which events are located. */
-const EVENT_SECONDS = 1e-4;
+const EVENT_SECONDS = 1e-6;
 const EVENT_FRACTION = 1e-8;
 /** Growth of a step from one to the next, and the strain below which it is taken again shorter. */
 const GROWTH = 3;
 const TOO_LONG = 0.6;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
+/** Share of the charge below which nothing lies between here and a knot. */
+const SLIVER = 1e-12;
 /** Relative change of the current behind an event from which the branches are followed anew. */
 const JUMP = 1e-3;
 
@@ -93,7 +95,8 @@ export class March {
       );
       let length = this.toKnot(h);
       if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;
-      if (!(length > 0) || this.lostAt - state.time <= 2 * least) return 'lost';
+      // A step that moves the clock by nothing would be taken for ever.
+      if (!(state.time + length > state.time) || this.lostAt - state.time <= 2 * least) return 'lost';
       if (!this.solve(length)) {
         this.lostAt = Math.min(this.lostAt, state.time + length);
         counts.rejected++;
@@ -298,10 +301,11 @@ export class March {
     const rate = drainRate(pack, amps, soc);
     let k = pack.cell.interval(soc);
     // the next knot that is clearly below: a step never ends on a sliver
-    const near = 0.04 * h * rate;
+    const near = Math.max(0.04 * h * rate, SLIVER);
     while (k > 0 && soc - knots[k]! < near) k--;
+    // Nothing but rounding left above the lowest: step across, and meet the end as any other event.
+    if (!(soc - knots[k]! > SLIVER)) return h;
     const left = (soc - knots[k]!) / rate;
-    if (!(left > 0)) return h;
     if (h >= left) return left;
     return h > 0.55 * left ? 0.5 * left : h;
   }

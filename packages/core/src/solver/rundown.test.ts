@@ -104,6 +104,19 @@ describe('what a run leaves behind, and where it ends', () => {
     expect(numbersIn(run).every(({ value }) => !Number.isNaN(value))).toBe(true);
   });
 
+  it('a cell is empty when its charge has gone, however small it is, and the run stops there', () => {
+    for (const capacityAh of [1e-4, 0.7e-3, 3]) {
+      for (const amps of [0.1, 0.5784025999907599, 1]) {
+        const tiny = { ...CELL_LIBRARY['14500']!, capacityAh, selfDischargePerMonth: 0 };
+        const small = { ...tiny, r0: { ...tiny.r0, ohms: tiny.r0.ohms.map(() => 1e-4) } };
+        const run = simulate(thread({ cell: small, loads: [load('current', amps)] }));
+        expect(run.deadEnd.reason).toBe('empty');
+        expect(Math.abs((run.deadEnd.time * amps) / (3600 * capacityAh) - 1)).toBeLessThan(2e-5);
+        expect(run.counts.steps).toBeLessThan(1000);
+      }
+    }
+  });
+
   it('a search that is not worth its time ends the run and says so; up to there it holds', () => {
     const stages = [{ ...defaultBuckBoost('a', 'pack', 5) }, { ...defaultLinear('b', 'a', 3.3) }];
     const doc = thread({ pack: { series: 2 }, stages, loads: [load('power', 2, { from: 'b' })] });
