@@ -16,20 +16,33 @@ export interface Plant {
 /** Paths kept for others to share: each holds its charts. */
 const KEPT = 16;
 
-/** Paths that several plants have in common, by their keys: their charts are worked out once. */
+/** Paths that several plants have in common: their charts are worked out once. */
 export class SharedPaths {
-  private readonly paths = new Map<string, Path>();
+  private readonly paths = new Map<string, { path: Path; air: number }>();
 
   pathOf(doc: ThreadDocument, air: number): Path {
-    const key = pathKey(doc, air);
-    const path = this.paths.get(key) ?? new Path(doc.stages, doc.loads, air);
+    const key = this.keyOf(doc, air);
+    const path = this.paths.get(key)?.path ?? new Path(doc.stages, doc.loads, air);
     // As the last one used; the one unused longest goes.
     this.paths.delete(key);
-    this.paths.set(key, path);
+    this.paths.set(key, { path, air });
     if (this.paths.size > KEPT) this.paths.delete(this.paths.keys().next().value!);
     path.reset();
     return path;
   }
+
+  /** By the very objects where they are the same, as an edit elsewhere leaves them; a name of the numbers costs more. */
+  private keyOf(doc: ThreadDocument, air: number): string {
+    for (const [key, kept] of this.paths) {
+      const { stages, loads } = kept.path;
+      if (kept.air === air && sameOnes(stages, doc.stages) && sameOnes(loads, doc.loads)) return key;
+    }
+    return pathKey(doc, air);
+  }
+}
+
+function sameOnes(a: readonly object[], b: readonly object[]): boolean {
+  return a.length === b.length && a.every((x, k) => x === b[k]);
 }
 
 /**
