@@ -74,10 +74,10 @@ export function Answers({ doc, run, stale, commit }: Props) {
         <em>{run.worstCell.rate.toFixed(2)} C</em>
       </div>
       <div data-answer="shelf">
-        <small>On the shelf</small>
+        <small>On the shelf, {formatQuantity(run.idle.amps, 'A')} idle</small>
         <b>{formatDuration(run.idle.hoursToEnd)}</b>
         <em>
-          {formatQuantity(run.idle.amps, 'A')} idle, {shelfMet(doc, run)}{' '}
+          {shelfMet(doc, run)}{' '}
           <EditableQuantity
             label="Must keep on the shelf"
             value={doc.need.shelfMonths ?? 0}
