@@ -115,14 +115,15 @@ function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Finding[] 
   const peak = filterPeak(f, place);
   const ripple = snapshots.find((s) => s.period)?.period;
   if (peak.gain < RINGS) return [];
-  const left = ripple ? filteredRipple(f, place, ripple.frequency, 1, Math.min(0.99, ripple.duty)) : 0;
+  const left = ripple ? filteredRipple(f, place, ripple.frequency, 1, Math.min(0.99, ripple.duty)) : NaN;
+  const rest = Number.isNaN(left) ? '' : `; ${(100 * left).toFixed(1)} % of the ripple is left either way`;
   return [
     {
       id: `filter:${stage.id}`,
       severity: 'tight',
       element: stage.id,
       title: `${stage.name}: its filter rings at ${formatQuantity(peak.frequency, 'Hz')}, ${(20 * Math.log10(peak.gain)).toFixed(0)} dB up`,
-      reason: `A load that draws in beats near there sees it. A damping capacitor of four times its own with the right resistor takes the peak away; ${(100 * left).toFixed(1)} % of the ripple is left either way.`,
+      reason: `A load that draws in beats near there sees it. A damping capacitor of four times its own with the right resistor takes the peak away${rest}.`,
     },
   ];
 }

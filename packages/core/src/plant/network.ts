@@ -162,7 +162,7 @@ export class Network {
       const k = stages[n]!;
       const point = this.points[k]!;
       sum += this.solve(k, volts, point);
-      passFilter(point, this.filters[k + 1]!);
+      passFilter(point, this.behind(k + 1, point.outputVolts));
       this.settleBelow(k + 1, point);
     }
     return sum;
@@ -183,7 +183,7 @@ export class Network {
   probe(stage: number, volts: number): StagePoint {
     const point = this.points[stage]!;
     this.solve(stage, volts, point);
-    passFilter(point, this.filters[stage + 1]!);
+    passFilter(point, this.behind(stage + 1, point.outputVolts));
     this.settleBelow(stage + 1, point);
     return point;
   }

@@ -26,6 +26,9 @@ const PANELS = { toEnd: 4, toDamage: 2 };
 /** Share of the idle current below which an element is not named. */
 const LEAST_SHARE = 1e-6;
 
+/** Demands of rails it may take; a few hundred are the rule. */
+const EFFORT = 100_000;
+
 /** State of charge that counts as empty: the logarithm of none has no end. */
 const DUST = 1e-9;
 
@@ -64,6 +67,10 @@ export function idleDraw(plant: Plant): Idle {
   const off = plant.path.network;
   const factors = off.factors();
   const held = off.held.slice();
+  const { allowed, spent } = off;
+  // What the run has spent is not held against it.
+  off.allowed = off.work + EFFORT;
+  off.spent = false;
   try {
     off.held.fill(HELD.on);
     off.setFactors(factors.map(() => 0));
@@ -71,6 +78,8 @@ export function idleDraw(plant: Plant): Idle {
   } finally {
     off.held.set(held);
     off.setFactors(factors);
+    off.allowed = allowed;
+    off.spent = spent;
   }
 }
 

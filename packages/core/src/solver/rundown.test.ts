@@ -209,6 +209,14 @@ describe('rows and answers', () => {
   });
 });
 
+it('with every load off, what each element draws is what flows out of the pack', () => {
+  for (const doc of demoThreads()) {
+    const { idle } = simulate(doc);
+    expect(idle.items.reduce((sum, i) => sum + i.amps, 0) / idle.amps).toBeCloseTo(1, 5);
+    expect(Math.min(...idle.items.map((i) => i.amps))).toBeGreaterThan(0);
+  }
+});
+
 it('a stage that locks out, recovers and falls back at once is found once and left off', () => {
   const buck = { ...defaultBuck('b', 'pack', 5), minInput: 7, hysteresis: 0.05 };
   const doc = thread({

@@ -28,8 +28,8 @@ export interface RunOptions extends Partial<MarchOptions> {
 /** [s] Runs end here at the latest: ten years. */
 const TIME_LIMIT = 10 * 365.25 * 86400;
 
-/** Demands in a run; sound designs need a few thousand. About half a second. */
-const EFFORT = 1_000_000;
+/** Demands in a run; sound designs need a few thousand. A quarter of a second, a whole one where each costs most. */
+const EFFORT = 300_000;
 
 /**
  * Run a thread down from its starting charge to its dead end with every load on.

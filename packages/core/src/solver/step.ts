@@ -10,6 +10,8 @@ const SWEEPS = 14;
 const NODE = 2e-10;
 /** The same for the end of a step. */
 const END = 1e-9;
+/** Share of the charge in a step from which its OCV is lifted: below, the two nodes are exact and a difference is noise. */
+const LIFTED = 1e-6;
 /** Bounds of the Newton matrix beyond which the nose is near. */
 const FLAT = -1e-2;
 const SINGULAR = 1e-4;
@@ -214,7 +216,7 @@ export class Step {
       cell.look(s2, L2);
       const used = 0.5 * h * (d1 + d2);
       const lift =
-        used > 1e-9
+        used > LIFTED
           ? (area0 - cell.area(state.soc - used)) / used -
             (d1 * L1[LOOK.ocv]! + d2 * L2[LOOK.ocv]!) / (d1 + d2)
           : 0;

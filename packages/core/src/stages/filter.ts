@@ -29,12 +29,15 @@ export function drawnThrough(volts: number, ohms: number, rail: Rail): number {
   return behind > 0 ? rail(behind) : BEYOND;
 }
 
-/** Move a stage's point behind its filter: the rail stands lower, the drop is copper's. */
-export function passFilter(point: StagePoint, ohms: number): void {
-  if (!(point.outputVolts > 0)) return;
-  const drop = ohms * point.outputAmps;
-  point.outputVolts -= drop;
-  point.loss[COPPER]! += drop * point.outputAmps;
+/**
+ * Move a stage's point behind its filter: the rail stands lower, the drop is copper's. Where the rail's demand jumps
+ * there, the drop is what is between, not what the lesser draw makes: it hunts, and its current is more at times.
+ * @param behind [V] of the rail
+ */
+export function passFilter(point: StagePoint, behind: number): void {
+  if (!(point.outputVolts > 0 && behind > 0)) return;
+  point.loss[COPPER]! += (point.outputVolts - behind) * point.outputAmps;
+  point.outputVolts = behind;
 }
 
 /** A stage with its filter as one. */
@@ -42,6 +45,6 @@ export function withFilter({ solve, filter }: StagePlant): StageSolver {
   if (!(filter > 0)) return solve;
   return (volts, rail, out) => {
     solve(volts, (own) => drawnThrough(own, filter, rail), out);
-    passFilter(out, filter);
+    passFilter(out, voltsBehind(out.outputVolts, filter, rail));
   };
 }

@@ -103,6 +103,23 @@ describe('traits', () => {
     expect(neededInput({ ...stage, dropoutVolts: 0.3, dropoutResistance: 2 }, 0.1)).toBeCloseTo(3.8, 12);
   });
 
+  it('a linear stage folds back where what it burns, its own draw too, heats its junction to the limit', () => {
+    // 1 W at 100 K/W from 25 °C to 125 °C: 10 V · 50 mA go into it, so that 5 V · 100 mA are left.
+    const stage = {
+      ...defaultLinear('l', 'pack', 5),
+      quiescentCurrent: 0.05,
+      thermalResistance: 100,
+      maxJunction: 125,
+    };
+    const solve = stageSolver(stage, 25);
+    const point = new StagePoint();
+    solve(10, (v) => (v / 5) * 0.099, point);
+    expect(MODES[point.mode]).toBe('regulating');
+    solve(10, (v) => (v / 5) * 0.101, point);
+    expect(MODES[point.mode]).toBe('thermalLimit');
+    expect(10 * point.inputAmps - point.outputVolts * point.outputAmps).toBeCloseTo(1, 9);
+  });
+
   it('what a boost passes through is less by its rectifier, by its parts where they are in use', () => {
     const boost = { ...defaultBoost('b', 'pack', 5), rectifierVolts: 0.35, passResistance: 0.09 };
     expect(passesInput(boost)).toEqual({ volts: 0.35, resistance: 0.09 });

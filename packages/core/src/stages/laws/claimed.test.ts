@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ClaimedLaw } from './claimed.ts';
+import { blend, ClaimedLaw } from './claimed.ts';
 import { LossLaw } from './loss.ts';
 import { lossSurface } from './surface.ts';
 
@@ -28,6 +28,16 @@ describe('a stated loss', () => {
     const first = law.at(5, 12, 0.5);
     expect(law.at(6, 12, 0.1)).toBe(first);
     expect(first).toMatchObject({ vin: 6, iout: 0.1 });
+  });
+});
+
+describe('a window', () => {
+  it('rises and falls over a fifth of it at either edge, and is nothing outside', () => {
+    const at = (v: number) => blend(v, 10, 20);
+    expect([10, 11, 12, 15, 18, 19, 20].map(at)).toEqual(
+      [0, 0.5, 1, 1, 1, 0.5, 0].map((x) => expect.closeTo(x, 12)),
+    );
+    expect([at(9), at(21)]).toEqual([0, 0]);
   });
 });
 

@@ -102,6 +102,8 @@ export function converterSolver(t: Topology): StageSolver {
       mode = p.heat > most * (1 - AT_LIMIT) ? MODE.thermalLimit : MODE.currentLimit;
       regime = REGIME.folded;
     }
+    // Parts beyond all sense (windings of 100 Ω) have no period at all: nothing is given rather than no number.
+    if (Number.isNaN(p.inputAmps)) return out.collapse(vin, quiescent);
     out.set(vin, p.inputAmps, vout, iout, mode, regime);
     out.extended = law.outside(vin, iout);
     law.book(p, out.loss);

@@ -1,5 +1,5 @@
 import { demoThreads, stageEnvelope } from '@mile-thread/core';
-import { MECHANISMS, STAGE_KINDS, type StageKind } from '@mile-thread/core/model';
+import { kindOf, MECHANISMS, STAGE_KINDS, type Stage, type StageKind } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { COIL, schematic } from '../../drawing/schematic.ts';
@@ -81,7 +81,11 @@ describe('schematic', () => {
   const kinds = (Object.keys(STAGE_KINDS) as StageKind[]).filter((k) => k !== 'direct');
   it.each(kinds)('of a %s: every part once, inside the picture, wires meeting the parts', (kind) => {
     for (const diode of [true, false]) {
-      const s = schematic(kind, { rectifier: diode, buckLow: diode, boostHigh: diode });
+      const s = schematic(kindOf({ kind } as Stage).picture, {
+        rectifier: diode,
+        buckLow: diode,
+        boostHigh: diode,
+      });
       const parts = s.symbols.map((x) => x.part);
       expect(new Set(parts).size).toBe(parts.length);
       expect(s.labels.map((l) => l.part).sort()).toEqual([...parts].sort());
