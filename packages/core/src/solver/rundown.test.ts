@@ -209,6 +209,21 @@ describe('rows and answers', () => {
   });
 });
 
+it('ten years of a few microamperes take steps as long as the curves allow', () => {
+  const cell = { ...CELL_LIBRARY['14500']!, capacityAh: 5, selfDischargePerMonth: 1e-7 };
+  const run = simulate(thread({ cell, pack: { series: 200 }, loads: [load('power', 5e-3)] }));
+  expect(run.deadEnd.reason).toBe('timeLimit');
+  expect(run.counts.steps).toBeLessThan(200);
+  expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+});
+
+it('a run that spent its allowance still knows what flows with every load off', () => {
+  const [doc] = demoThreads();
+  const spent = simulate(doc!, { effort: 3 });
+  expect(spent.deadEnd.reason).toBe('unfinished');
+  expect(spent.idle).toEqual(simulate(doc!).idle);
+});
+
 it('with every load off, what each element draws is what flows out of the pack', () => {
   for (const doc of demoThreads()) {
     const { idle } = simulate(doc);
