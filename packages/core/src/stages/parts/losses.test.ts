@@ -1,6 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { defaultBoost } from '../../model/kinds/boost.ts';
+import { defaultBuck } from '../../model/kinds/buck.ts';
+import { partsFor, schottky } from '../../sizing/suggest.ts';
+import { GATE } from '../point.ts';
+import { partsLaw } from '../traits.ts';
 import type { Way } from './bridge.ts';
 import { edges } from './losses.ts';
+import { stressOf } from './stress.ts';
 
 describe('an edge', () => {
   const way = (parts: Partial<Way>) => ({ capacitance: 0, on: 0, off: 0, ...parts }) as Way;
@@ -16,5 +22,25 @@ describe('an edge', () => {
     // ½·12 V·1 A·10 ns + ½·12 V·3 A·20 ns.
     expect(edges(main, way({}), 12, 1, 3)).toBeCloseTo(60e-9 + 360e-9, 15);
     expect(edges(main, way({}), 12, -1, 3)).toBeCloseTo(360e-9, 15);
+  });
+});
+
+describe('gates', () => {
+  it('of every switch that is driven cost Q·V a period, those of a diode nothing', () => {
+    for (const base of [
+      defaultBuck('s', 'pack', 5),
+      { ...defaultBoost('s', 'pack', 12), rectifierVolts: 0 },
+    ]) {
+      const parts = structuredClone(partsFor(base, { low: 7, high: 9 }, 0.5));
+      Object.assign(parts, { frequency: 500e3, driveVolts: 5, lightLoad: 'forced' });
+      Object.assign(parts.main, { gateCharge: 2e-9 });
+      Object.assign(parts.rectifier, { gateCharge: 3e-9 });
+      const gate = (rectifier: typeof parts.rectifier) => {
+        const law = partsLaw({ ...base, parts: { ...parts, rectifier } });
+        return stressOf(law, 8, base.outputVolts, 0.5)!.losses[GATE]!;
+      };
+      expect(gate(parts.rectifier)).toBeCloseTo(500e3 * 5 * 5e-9, 12);
+      expect(gate(schottky(0.4, 0.5, 12))).toBeCloseTo(500e3 * 5 * 2e-9, 12);
+    }
   });
 });
