@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { defaultBoost } from '../../model/kinds/boost.ts';
 import { defaultBuck } from '../../model/kinds/buck.ts';
 import { partsFor, schottky } from '../../sizing/suggest.ts';
-import { GATE } from '../point.ts';
+import { CAPACITOR, GATE } from '../point.ts';
 import { partsLaw } from '../traits.ts';
 import type { Way } from './bridge.ts';
 import { edges } from './losses.ts';
@@ -42,5 +42,23 @@ describe('gates', () => {
       expect(gate(parts.rectifier)).toBeCloseTo(500e3 * 5 * 5e-9, 12);
       expect(gate(schottky(0.4, 0.5, 12))).toBeCloseTo(500e3 * 5 * 2e-9, 12);
     }
+  });
+});
+
+describe('capacitors', () => {
+  it('each warms its own resistance by its own RMS current', () => {
+    const base = defaultBuck('s', 'pack', 5);
+    const parts = structuredClone(partsFor(base, { low: 7, high: 9 }, 0.5));
+    const lost = (into: number, out: number) => {
+      parts.inputCapacitor.esr = into * parts.inputCapacitor.count;
+      parts.outputCapacitor.esr = out * parts.outputCapacitor.count;
+      return stressOf(partsLaw({ ...base, parts }), 8, 5, 0.5)!;
+    };
+    const input = lost(0.02, 0);
+    expect(input.losses[CAPACITOR]! / (0.02 * input.input.rms ** 2)).toBeCloseTo(1, 9);
+    const output = lost(0, 0.02);
+    expect(output.losses[CAPACITOR]! / (0.02 * output.output.rms ** 2)).toBeCloseTo(1, 9);
+    // A buck's input is chopped, its output smooth.
+    expect(input.input.rms).toBeGreaterThan(2 * input.output.rms);
   });
 });
