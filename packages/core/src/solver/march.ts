@@ -37,9 +37,6 @@ const TOO_LONG = 0.6;
 const ROUGH = 1 / 400;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
-/** Relative mismatch of given and drawn current that counts as none, and the distance to either side of a jump. */
-const BALANCED = 1e-8;
-const BESIDE = 1e-9;
 /** Relative change of the current behind an event from which the branches are followed anew. */
 const JUMP = 1e-3;
 
@@ -128,41 +125,17 @@ export class March {
     this.counts.crept++;
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
     const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
-    this.readHunting(step.nodes[0].columns, step.nodes[1].columns);
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
-    for (const node of step.nodes) ledger.book(step, node);
+    for (const node of step.nodes) {
+      plant.path.readAll(state.volts, node.columns);
+      ledger.book(step, node);
+    }
     state.time += step.h;
     state.soc = step.end.soc;
     state.branches.set(step.end.branches);
     this.creptTo = state.time;
     this.lostAt = Infinity;
     this.counts.steps++;
-  }
-
-  /**
-   * Read the present instant into both. At a jump of the demand neither side balances the pack: it hunts between them,
-   * so that on the mean it takes what the pack gives there, and each side its share of the time.
-   * Sliding mode: Filippov, Differential Equations with Discontinuous Righthand Sides (from memory).
-   */
-  private readHunting(columns: Float64Array, other: Float64Array): void {
-    const { state, plant, step } = this;
-    const { path, pack } = plant;
-    const { instant } = step;
-    instant.prepare(state.soc, state.branches);
-    path.readAll(state.volts, columns);
-    const given = (instant.open - state.volts) / instant.ohms;
-    const drawn = columns[POWER]! / state.volts;
-    if (Math.abs(given - drawn) > BALANCED * drawn) {
-      for (const side of [1 - BESIDE, 1 + BESIDE]) {
-        path.readAll(side * state.volts, other);
-        const share = (given - drawn) / (other[POWER]! / (side * state.volts) - drawn);
-        if (!(share > 0 && share <= 1)) continue;
-        for (let c = 0; c < columns.length; c++) columns[c]! += share * (other[c]! - columns[c]!);
-        state.amps = (given + pack.quiescent) / pack.parallel;
-        break;
-      }
-    }
-    other.set(columns);
   }
 
   /** [s] to which events are located. */
