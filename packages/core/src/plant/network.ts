@@ -158,13 +158,7 @@ export class Network {
       sum += amps;
     }
     const stages = this.railStages[rail]!;
-    for (let n = 0; n < stages.length; n++) {
-      const k = stages[n]!;
-      const point = this.points[k]!;
-      sum += this.solve(k, volts, point);
-      passFilter(point, this.behind(k + 1, point.outputVolts));
-      this.settleBelow(k + 1, point);
-    }
+    for (let n = 0; n < stages.length; n++) sum += this.probe(stages[n]!, volts).inputAmps;
     return sum;
   }
 
@@ -179,7 +173,7 @@ export class Network {
     }
   }
 
-  /** Solve one stage and settle what hangs on it, from a stiff supply of `volts`. */
+  /** Solve one stage at an input of `volts`, and settle what hangs on it. */
   probe(stage: number, volts: number): StagePoint {
     const point = this.points[stage]!;
     this.solve(stage, volts, point);
