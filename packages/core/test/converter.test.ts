@@ -12,7 +12,8 @@ import {
   type BuckBoostStage,
   type PolynomialLoss,
 } from './core.ts';
-import { shelfHours } from '../src/solver/idle.ts';
+import { monthlyRate } from '../src/plant/pack.ts';
+import { shelfHours } from '../src/solver/shelf.ts';
 import { nosePoint } from '../src/solver/nose.ts';
 import { load, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
@@ -161,7 +162,7 @@ describe('pack to converter to load, against quadrature', () => {
     const [from, to] = [input(c, 'soc_start'), input(c, 'soc_end')];
     const x = input(c, 'self_discharge') / 100;
     const months = (h: number) => h / 730.5;
-    const exponential = months(shelfHours(charge, () => iq, x, from, to, 12));
+    const exponential = months(shelfHours(charge, () => iq, monthlyRate(x), from, to, 12));
     meets(
       c,
       {
@@ -179,7 +180,8 @@ describe('pack to converter to load, against quadrature', () => {
     const watts = input(c, 'sleep_power') * 1e-3;
     const end = socFromVoltage(polymer, input(c, 'rest_voltage_end'));
     const cells = charge * input(c, 'parallel_cells');
-    const hours = shelfHours(cells, (s) => watts / ocv.at(s), input(c, 'self_discharge') / 100, 1, end, 12);
+    const lambda = monthlyRate(input(c, 'self_discharge') / 100);
+    const hours = shelfHours(cells, (s) => watts / ocv.at(s), lambda, 1, end, 12);
     meets(c, { months: hours / 730.5, soc_end: end });
   });
 });

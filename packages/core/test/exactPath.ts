@@ -1,5 +1,5 @@
 import type { ThreadDocument } from '../src/model/thread.ts';
-import type { Sampled } from '../src/plant/chart.ts';
+import type { Sampled } from '../src/plant/sampled.ts';
 import { compile, type Plant } from '../src/plant/compile.ts';
 import { Path, type Kept } from '../src/plant/path.ts';
 
@@ -8,6 +8,7 @@ class Exact implements Kept {
   amps = NaN;
   slope = NaN;
   event = -1;
+  readonly piece = undefined;
   counts = { pieces: 0, exact: 0, samples: 0 };
   private readonly row: Float64Array;
   private readonly states = new Map<string, number>();
@@ -32,13 +33,21 @@ class Exact implements Kept {
   }
 
   read(volts: number, into: Float64Array): void {
-    this.of.sample(volts, into, 0);
+    this.readExactly(volts, into);
+  }
+
+  readExactly(volts: number, into: Float64Array): void {
+    this.of.sample(volts, into);
     this.note();
   }
 
   demand(volts: number): number {
-    this.of.sample(volts, this.row, 0);
-    return this.row[0]! / volts;
+    return this.leading(0, volts) / volts;
+  }
+
+  leading(column: number, volts: number): number {
+    this.of.sample(volts, this.row);
+    return this.row[column]!;
   }
 
   private note(): void {
@@ -51,6 +60,6 @@ class Exact implements Kept {
 /** A thread compiled with nothing tabulated: the reference for whatever the tables might change. */
 export function exactPlant(doc: ThreadDocument): Plant {
   const plant = compile(doc);
-  const path = new Path(doc.stages, doc.loads, plant.conditions.air, (of) => new Exact(of));
+  const path = new Path(doc.stages, doc.loads, plant.conditions.air, 0, (of) => new Exact(of));
   return { ...plant, path };
 }

@@ -13,6 +13,9 @@ export interface Plant {
   path: Path;
 }
 
+/** Share of the volts at which a pack ends, at rest, down to which its path is looked at first. */
+const BELOW_END = 0.9;
+
 /** Paths kept for others to share: each holds its charts. */
 const KEPT = 16;
 
@@ -20,9 +23,9 @@ const KEPT = 16;
 export class SharedPaths {
   private readonly paths = new Map<string, { path: Path; air: number }>();
 
-  pathOf(doc: ThreadDocument, air: number): Path {
+  pathOf(doc: ThreadDocument, air: number, usual: number): Path {
     const key = this.keyOf(doc, air);
-    const path = this.paths.get(key)?.path ?? new Path(doc.stages, doc.loads, air);
+    const path = this.paths.get(key)?.path ?? new Path(doc.stages, doc.loads, air, usual);
     // As the last one used; the one unused longest goes.
     this.paths.delete(key);
     this.paths.set(key, { path, air });
@@ -52,7 +55,10 @@ function sameOnes(a: readonly object[], b: readonly object[]): boolean {
  */
 export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, shared?: SharedPaths): Plant {
   const conditions = conditionsOf(doc, given);
-  const path = shared?.pathOf(doc, conditions.air) ?? new Path(doc.stages, doc.loads, conditions.air);
+  const pack = packPlant(doc.pack, conditions);
+  const { air } = conditions;
+  const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
+  const path = shared?.pathOf(doc, air, usual) ?? new Path(doc.stages, doc.loads, air, usual);
   if (conditions.loads) path.setFactors(conditions.loads);
-  return { doc, conditions, pack: packPlant(doc.pack, conditions), path };
+  return { doc, conditions, pack, path };
 }

@@ -1,11 +1,14 @@
 import { MECHANISMS } from '../stages/point.ts';
 
 /**
- * Columns of a path at one voltage of the pack: the power it takes, four numbers a stage, two a load, and last the
- * losses, ten a stage: rows need what stands before them, ledgers all. Powers rather than currents: at constant power
- * they stand still.
+ * Columns of a path at one voltage of the pack: the power it takes and the power to all loads, four numbers a stage, two
+ * a load, and last the losses of each stage: rows need what stands before them, ledgers all. Powers rather than
+ * currents: at constant power they stand still.
  */
 export const POWER = 0;
+export const DELIVERED = 1;
+/** How many of them the solver asks alone at every step. */
+export const LEADING = 2;
 
 /** Where a stage's numbers stand from its first: [V] [W] in, [V] [A] out. */
 export const STAGE_COLUMN = { inputVolts: 0, inputWatts: 1, outputVolts: 2, outputAmps: 3 } as const;
@@ -17,12 +20,12 @@ export const PER_LOAD = 2;
 
 /** Column of a stage's first number. */
 export function stageAt(stage: number): number {
-  return 1 + stage * PER_STAGE;
+  return LEADING + stage * PER_STAGE;
 }
 
 /** Column of a load's first number. */
 export function loadAt(stages: number, load: number): number {
-  return 1 + stages * PER_STAGE + load * PER_LOAD;
+  return LEADING + stages * PER_STAGE + load * PER_LOAD;
 }
 
 /** Column of a stage's first loss [W], by mechanism. Also: how many columns stand before the losses. */

@@ -26,6 +26,17 @@ function alike(a: number, b: number): boolean {
   return Math.abs(a - b) <= 1e-7 * Math.max(Math.abs(a), Math.abs(b)) + 1e-15;
 }
 
+/** Relative room in comparisons with limits that equal a set point: a 9 V rail is in range from 9 V on. */
+export const SLACK = 1e-9;
+
+/** [V] between which each stage's input, and each load, is within its limits. */
+interface Bounds {
+  least: Float64Array;
+  most: Float64Array;
+  lows: Float64Array;
+  highs: Float64Array;
+}
+
 /** A rail's demand as a table; what `demand` asks where a rail is searched again and again. */
 export interface RailTable {
   /** [A] */
@@ -42,6 +53,8 @@ export class Network {
   readonly count: number;
   /** of each stage, the strictest stated anywhere */
   readonly limits: readonly Limits[];
+  /** [V] the same for each stage's input and each load, with room for limits that equal a set point */
+  readonly bounds: Bounds;
   /** rail each stage and each load hangs on */
   readonly stageRail: Int32Array;
   readonly loadRail: Int32Array;
@@ -92,6 +105,12 @@ export class Network {
     const n = stages.length;
     this.count = n;
     this.limits = stages.map(limitsOf);
+    this.bounds = {
+      least: Float64Array.from(this.limits, (l) => l.minInput),
+      most: Float64Array.from(this.limits, (l) => l.maxInput * (1 + SLACK)),
+      lows: Float64Array.from(loads, (l) => l.range.min * (1 - SLACK)),
+      highs: Float64Array.from(loads, (l) => l.range.max * (1 + SLACK)),
+    };
     const places = new Map([[PACK as string, 0], ...stages.map((s, k): [string, number] => [s.id, k + 1])]);
     this.stageRail = Int32Array.from(stages, (s) => places.get(s.from)!);
     this.loadRail = Int32Array.from(loads, (l) => places.get(l.from)!);

@@ -1,85 +1,83 @@
-import { DEGREE, fit, POINTS, slope, value } from './fit.ts';
+import { POINTS, slope, value, type Grid } from './fit.ts';
 
-// Scratch of the making of pieces: one is made at a time. Paths have far fewer columns.
-const values = new Float64Array(POINTS);
-const moving = new Int32Array(4096);
-
-/**
- * A stretch of volts in which nothing changes its mode and every column is a polynomial: columns that stand still are
- * kept as they are, the others by their seven coefficients.
- */
-export class Piece {
-  /** [V] */
-  readonly lo: number;
-  readonly hi: number;
-  /** number of the state in it; of equal states equal */
+/** What holds in a whole piece. */
+export interface PieceState {
+  /** number of the state; of equal states equal */
   readonly event: number;
   /** what the state is, as sampled */
   readonly signature: Int32Array;
   /** of each stage, whether it left its measured table */
   readonly extended: Uint8Array;
+}
+
+/** Columns count as standing still within this of their first value, relative. */
+const STILL = 1e-13;
+
+/**
+ * A stretch of volts in which nothing changes its mode and every column is a polynomial through its values at the nodes.
+ * The leading columns are kept by their coefficients; those of the others are worked out when rows are first read.
+ */
+export class Piece {
+  /** [V] */
+  readonly lo: number;
+  readonly hi: number;
+  readonly state: PieceState;
+  readonly event: number;
   private readonly mid: number;
   private readonly per: number;
-  private readonly base: Float64Array;
-  private readonly moving: Int32Array;
+  /** coefficients of the leading columns */
   private readonly c: Float64Array;
+  private rest: { moving: Int32Array; c: Float64Array } | undefined;
 
   /**
-   * @param rows of columns, one for each node
-   * @param still largest difference from the first row, relative to `scale` [by column], that counts as none
+   * @param grid of the nodes
+   * @param values row by row, one for each node
+   * @param leading columns that are asked alone
    */
   constructor(
     lo: number,
     hi: number,
-    rows: Float64Array,
-    state: { event: number; signature: Int32Array; extended: Uint8Array },
-    still: number,
+    readonly grid: Grid,
+    readonly values: Float64Array,
+    leading: number,
+    state: PieceState,
+    /** which of its ends are where its state ends */
+    readonly cut: { readonly below: boolean; readonly above: boolean },
   ) {
     this.lo = lo;
     this.hi = hi;
+    this.state = state;
     this.event = state.event;
-    this.signature = state.signature;
-    this.extended = state.extended;
     this.mid = (lo + hi) / 2;
     this.per = 2 / (hi - lo);
-    const columns = rows.length / POINTS;
-    const base = rows.slice((DEGREE >> 1) * columns, ((DEGREE >> 1) + 1) * columns);
-    this.base = base;
-    moving[0] = 0;
-    let count = 1;
-    for (let c = 1; c < base.length; c++) {
-      const near = still * Math.abs(base[c]!);
-      for (let k = 0; k < POINTS; k++) {
-        if (Math.abs(rows[k * columns + c]! - base[c]!) > near) {
-          moving[count++] = c;
-          break;
-        }
-      }
-    }
-    this.moving = moving.slice(0, count);
-    this.c = new Float64Array(count * POINTS);
-    for (let n = 0; n < count; n++) {
-      const column = moving[n]!;
-      for (let k = 0; k < POINTS; k++) values[k] = rows[k * columns + column]!;
-      fit(values, this.c, n * POINTS);
-    }
+    this.c = new Float64Array(leading * POINTS);
+    const columns = values.length / grid.points;
+    for (let n = 0; n < leading; n++) grid.fit(values, columns, n, this.c, n * POINTS);
   }
 
-  /** [W] the path takes at `volts` */
-  power(volts: number): number {
-    return value(this.c, 0, (volts - this.mid) * this.per);
+  /** Where volts lie in it: −1…1. */
+  place(volts: number): number {
+    return (volts - this.mid) * this.per;
   }
 
-  /** [A] its slope by volts */
+  /** A leading column at `volts`. */
+  leading(column: number, volts: number): number {
+    return value(this.c, column * POINTS, (volts - this.mid) * this.per);
+  }
+
+  /** Slope by volts of the first column. */
   rise(volts: number): number {
     return this.per * slope(this.c, 0, (volts - this.mid) * this.per);
   }
 
-  /** The columns before the one of number `until`, at `volts`. */
-  read(volts: number, into: Float64Array, until: number): void {
-    const { moving, base, c } = this;
-    for (let k = 0; k < until; k++) into[k] = base[k]!;
+  /** The columns before the one of number `until`, at `volts`. @param again whether `into` holds others of this piece */
+  read(volts: number, into: Float64Array, until: number, again: boolean): void {
+    const { moving, c } = (this.rest ??= this.fitAll());
     const t = (volts - this.mid) * this.per;
+    if (!again) {
+      const { values } = this;
+      for (let k = 0; k < until; k++) into[k] = values[k]!;
+    }
     for (let n = 0; n < moving.length; n++) {
       const column = moving[n]!;
       if (column >= until) break;
@@ -87,9 +85,28 @@ export class Piece {
     }
   }
 
-  /** [V] where the values of node `k` are taken: a hair inside, since an edge may belong to either side. */
-  static node(lo: number, hi: number, t: number): number {
-    const inset = 1e-12 * hi;
-    return (lo + hi) / 2 + t * ((hi - lo) / 2 - inset);
+  /** Columns that stand still are kept as they are, the others by their coefficients. */
+  private fitAll(): { moving: Int32Array; c: Float64Array } {
+    const { grid, values } = this;
+    const columns = values.length / grid.points;
+    const moving: number[] = [];
+    for (let c = 0; c < columns; c++) {
+      const base = values[c]!;
+      for (let k = 1; k < grid.points; k++) {
+        if (Math.abs(values[k * columns + c]! - base) > STILL * Math.abs(base)) {
+          moving.push(c);
+          break;
+        }
+      }
+    }
+    const c = new Float64Array(moving.length * POINTS);
+    moving.forEach((column, n) => grid.fit(values, columns, column, c, n * POINTS));
+    return { moving: Int32Array.from(moving), c };
   }
+}
+
+/** [V] where the values of a node are taken: a hair inside, since an edge may belong to either side. @param t −1…1 */
+export function placeIn(lo: number, hi: number, t: number): number {
+  const inset = 1e-12 * hi;
+  return (lo + hi) / 2 + t * ((hi - lo) / 2 - inset);
 }

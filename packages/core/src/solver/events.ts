@@ -22,9 +22,9 @@ export class Events {
     return this;
   }
 
-  /** Whether an instant differs from this one; the path is evaluated there. */
-  differs(volts: number, amps: number, soc: number): boolean {
-    return this.plant.path.event !== this.path || packEvents(this.plant, volts, amps, soc) !== this.pack;
+  /** Whether an instant differs from this one. @param event of the path there */
+  differs({ event, volts, amps, soc }: { event: number; volts: number; amps: number; soc: number }): boolean {
+    return event !== this.path || packEvents(this.plant, volts, amps, soc) !== this.pack;
   }
 }
 

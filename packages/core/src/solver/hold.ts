@@ -1,8 +1,7 @@
 import { isRegulated } from '../model/kinds/registry.ts';
 import type { Plant } from '../plant/compile.ts';
 import { stageAt, STAGE_COLUMN } from '../plant/layout.ts';
-import { HELD } from '../plant/network.ts';
-import { SLACK } from '../plant/path.ts';
+import { HELD, SLACK } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { highestOutput } from '../stages/traits.ts';
 import type { Found, Instant } from './instant.ts';

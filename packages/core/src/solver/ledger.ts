@@ -1,6 +1,9 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { loadAt, LOAD_COLUMN, lossAt, PER_LOAD, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
+import { POINTS } from '../plant/fit.ts';
+import { loadAt, LOAD_COLUMN, lossAt, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
+import type { Piece } from '../plant/piece.ts';
+import { RANGE, rangeIn } from '../plant/railState.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { pathAmps, type CellState } from './state.ts';
 import type { Node, Step } from './step.ts';
@@ -35,19 +38,29 @@ export interface Ledger {
 }
 
 /** What stands behind the elements. */
-const REST = ['polarisation', 'usable', 'ownDraw', 'selfDischarge'] as const;
+const REST = ['polarisation', 'ownDraw', 'selfDischarge'] as const;
 const POLARISATION = 0;
-const USABLE = 1;
-const OWN_DRAW = 2;
-const SELF_DISCHARGE = 3;
+const OWN_DRAW = 1;
+const SELF_DISCHARGE = 2;
 
-/** Sums the energies of steps, node by node. */
+/** What a piece of the chart has carried: ∫ t^k dt over the places t it was passed at, one for each power. [s] */
+interface Share {
+  piece: Piece;
+  moments: Float64Array;
+}
+
+/**
+ * Sums the energies of steps, node by node. What the path does is a polynomial of the volts within a piece of its chart:
+ * a few moments of the time spent there give every column's integral at the end, however many columns there are.
+ */
 export class LedgerSum {
   /** [J] heat of R0 and of each branch in one cell, then of each series element, then the rest */
   private readonly sum: Float64Array;
-  /** [J] integrals of the path's columns, by column: losses and loads are among them */
-  private readonly columns: Float64Array;
-  private readonly inRange: Uint8Array;
+  private readonly shares = new Map<Piece, Share>();
+  private last: Share | undefined;
+  /** [J] integrals of the path's columns where its chart has no piece, and the part of what is delivered in range */
+  private readonly exact: Float64Array;
+  private usableExact = 0;
   private readonly stored: number;
   // Where each group begins.
   private readonly elements: number;
@@ -61,8 +74,7 @@ export class LedgerSum {
     this.elements = 1 + pack.cell.branches;
     this.rest = this.elements + pack.elements.length;
     this.sum = new Float64Array(this.rest + REST.length);
-    this.columns = new Float64Array(path.columns.length);
-    this.inRange = new Uint8Array(path.loads.length).fill(1);
+    this.exact = new Float64Array(path.columns.length);
     this.stored = this.energyHeld();
   }
 
@@ -72,16 +84,11 @@ export class LedgerSum {
     return series * parallel * charge * cell.area(this.state.soc);
   }
 
-  /** Say whether a load is in its range from now on. */
-  setRange(load: number, inRange: boolean): void {
-    this.inRange[load] = inRange ? 1 : 0;
-  }
-
   /** Book one node of a step, half of its time. */
   book(step: Step, node: Node): void {
-    const { pack, path } = this.plant;
+    const { pack } = this.plant;
     const { sum } = this;
-    const { volts, amps, looked, branches, columns } = node;
+    const { volts, amps, looked, branches, piece } = node;
     const half = step.h / 2;
     const cells = pack.series * pack.parallel * half;
     sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
@@ -97,19 +104,65 @@ export class LedgerSum {
     for (let k = this.elements; k < this.rest; k++) {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
     }
-    const integral = this.columns;
-    for (let c = 0; c < integral.length; c++) integral[c]! += half * columns[c]!;
-    let usable = 0;
-    const first = loadAt(path.stages.length, 0) + LOAD_COLUMN.watts;
-    for (let l = 0; l < this.inRange.length; l++) {
-      if (this.inRange[l] === 1) usable += columns[first + l * PER_LOAD]!;
-    }
+    if (piece) this.bookPiece(piece, piece.place(volts), half);
+    else this.bookExactly(volts, half);
     const at = this.rest;
     sum[at + POLARISATION]! += kept;
-    sum[at + USABLE]! += half * usable;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
     const lost = pack.selfDischarge * pack.charge * (node.soc > 0 ? node.soc : 0);
     sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
+  }
+
+  /** @param t −1…1, the place in the piece @param seconds spent there */
+  private bookPiece(piece: Piece, t: number, seconds: number): void {
+    const { moments } = this.last?.piece === piece ? this.last : this.shareOf(piece);
+    let power = seconds;
+    for (let k = 0; k < POINTS; k++) {
+      moments[k]! += power;
+      power *= t;
+    }
+  }
+
+  private shareOf(piece: Piece): Share {
+    let share = this.shares.get(piece);
+    if (!share) this.shares.set(piece, (share = { piece, moments: new Float64Array(POINTS) }));
+    return (this.last = share);
+  }
+
+  private bookExactly(volts: number, seconds: number): void {
+    const { exact, plant } = this;
+    const { path } = plant;
+    path.readExactly(volts);
+    for (let c = 0; c < exact.length; c++) exact[c]! += seconds * path.columns[c]!;
+    path.loads.forEach((_, l) => {
+      if (path.rangeOf(l) === RANGE.in) this.usableExact += seconds * path.columns[this.wattsOf(l)]!;
+    });
+  }
+
+  /** Column of what a load takes. */
+  private wattsOf(load: number): number {
+    return loadAt(this.plant.path.stages.length, load) + LOAD_COLUMN.watts;
+  }
+
+  /** [J] integrals of all columns of the path, and the part of what is delivered in range. */
+  private integrals(): { columns: Float64Array; usable: number } {
+    const { path } = this.plant;
+    const columns = this.exact.slice();
+    const n = columns.length;
+    let usable = this.usableExact;
+    for (const { piece, moments } of this.shares.values()) {
+      const { values, grid, state } = piece;
+      const weights = grid.weights(moments);
+      for (let k = 0; k < grid.points; k++) {
+        const weight = weights[k]!;
+        for (let c = 0; c < n; c++) columns[c]! += weight * values[k * n + c]!;
+        for (let l = 0; l < path.loads.length; l++) {
+          if (rangeIn(state.signature, path.stages.length, l) !== RANGE.in) continue;
+          usable += weight * values[k * n + this.wattsOf(l)]!;
+        }
+      }
+    }
+    return { columns, usable };
   }
 
   /** The account at this instant. */
@@ -119,10 +172,9 @@ export class LedgerSum {
     const put = (element: string, mechanism: string, joules: number) => {
       if (joules !== 0) entries.push({ element, mechanism, joules });
     };
-    const { sum, columns } = this;
-    path.loads.forEach((load, l) => {
-      put(load.id, 'delivered', columns[loadAt(path.stages.length, l) + LOAD_COLUMN.watts]!);
-    });
+    const { sum } = this;
+    const { columns, usable } = this.integrals();
+    path.loads.forEach((load, l) => put(load.id, 'delivered', columns[this.wattsOf(l)]!));
     put('cells', 'resistance', sum[0]!);
     for (let k = 0; k < pack.cell.branches; k++) {
       put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!);
@@ -136,7 +188,6 @@ export class LedgerSum {
       ),
     );
     const polarisation = sum[this.rest + POLARISATION]!;
-    const usable = sum[this.rest + USABLE]!;
     const left = this.energyHeld();
     const spent = entries.reduce((total, e) => total + e.joules, 0) + polarisation + left;
     const closure = this.stored > 0 ? Math.abs(this.stored - spent) / this.stored : 0;

@@ -1,13 +1,13 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { loadAt, LOAD_COLUMN, lossAt, PER_LOAD, POWER } from '../plant/layout.ts';
+import { DELIVERED } from '../plant/layout.ts';
 import { Events } from './events.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
-import { drainRate, type CellState } from './state.ts';
+import { drainRate, pathAmps, type CellState } from './state.ts';
 import { C1, C2 } from './gauss.ts';
-import { Step } from './step.ts';
+import { Step, type Node } from './step.ts';
 import type { Trace } from './trace.ts';
 
 /** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */
@@ -74,7 +74,7 @@ export class March {
   enter(jumped: boolean): void {
     const { state } = this;
     this.before.take(state.volts, state.amps, state.soc);
-    this.delivered = delivered(this.plant.path.columns, this.plant);
+    this.delivered = this.plant.path.delivered(state.volts);
     this.step.forget();
     this.lostAt = Infinity;
     if (jumped) this.h = this.shortest();
@@ -126,10 +126,7 @@ export class March {
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
     const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
-    for (const node of step.nodes) {
-      plant.path.readAll(state.volts, node.columns);
-      ledger.book(step, node);
-    }
+    for (const node of step.nodes) ledger.book(step, node);
     state.time += step.h;
     state.soc = step.end.soc;
     state.branches.set(step.end.branches);
@@ -151,19 +148,10 @@ export class March {
     return this.step.solve(length);
   }
 
-  /** Read the path at the nodes and the end of the step solved last, the end last. @returns whether any differs */
+  /** Whether the state of things differs at a node or at the end of the step solved last. */
   private changed(): boolean {
     const { step, before } = this;
-    const { path } = this.plant;
-    const { end } = step;
-    let differs = false;
-    for (let k = 0; k < 2; k++) {
-      const node = step.nodes[k]!;
-      path.readAll(node.volts, node.columns);
-      if (before.differs(node.volts, node.amps, node.soc)) differs = true;
-    }
-    path.read(end.volts);
-    return before.differs(end.volts, end.amps, end.soc) || differs;
+    return before.differs(step.end) || before.differs(step.nodes[0]) || before.differs(step.nodes[1]);
   }
 
   /** Whether something has changed at a share of the step solved last, by its dense output. */
@@ -172,7 +160,7 @@ export class March {
     const volts = step.voltsAt(x);
     plant.path.evaluate(volts);
     const amps = (plant.path.amps + plant.pack.quiescent) / plant.pack.parallel;
-    return this.before.differs(volts, amps, step.socAt(x));
+    return this.before.differs({ event: plant.path.event, volts, amps, soc: step.socAt(x) });
   }
 
   /** First share of the step solved last at which something has changed, to `within` [s]; 1 where nothing has. */
@@ -208,8 +196,7 @@ export class March {
         this.lostAt = Math.min(this.lostAt, state.time + h);
         return false;
       }
-      this.changed();
-      if (!before.differs(step.end.volts, step.end.amps, step.end.soc)) {
+      if (!before.differs(step.end)) {
         if (this.tooLong(h, this.growth())) return false;
         this.accept();
         this.h = Math.max(8 * least, 4 * within);
@@ -234,14 +221,16 @@ export class March {
     return true;
   }
 
-  /** Book the step solved last, keep its rows, move to its end, where the path has been read. */
+  /** Book the step solved last, keep its rows, move to its end, where the path is left evaluated. */
   private accept(): void {
     const { step, state, ledger, recorder, plant, counts } = this;
     ledger.book(step, step.nodes[0]);
     ledger.book(step, step.nodes[1]);
     recorder?.keepStep(step, state);
     step.accept();
-    this.delivered = delivered(plant.path.columns, plant);
+    // Booking, recording and the search for an event look elsewhere.
+    plant.path.evaluate(state.volts);
+    this.delivered = plant.path.delivered(state.volts);
     this.trace.look(state.time, state.amps);
     counts.steps++;
     counts.sweeps = step.sweeps;
@@ -251,17 +240,17 @@ export class March {
   private growth(): number {
     const { step, plant } = this;
     const [a, b] = step.nodes;
-    const { columns } = plant.path;
+    const { end } = step;
     const worst = Math.max(
-      this.strain(step.startAmps, a.amps, b.amps, step.end.amps, a.amps),
-      this.strain(step.startVolts, a.volts, b.volts, step.end.volts, a.volts),
+      this.strain(step.startAmps, a.amps, b.amps, end.amps, a.amps),
+      this.strain(step.startVolts, a.volts, b.volts, end.volts, a.volts),
       // What reaches the loads may bend where what is drawn does not: behind a limit.
       this.strain(
         this.delivered,
-        delivered(a.columns, plant),
-        delivered(b.columns, plant),
-        delivered(columns, plant),
-        columns[POWER]!,
+        deliveredAt(a, plant),
+        deliveredAt(b, plant),
+        plant.path.delivered(end.volts),
+        end.volts * pathAmps(plant.pack, end.amps),
       ),
     );
     return Math.min(4, 0.9 / Math.max(worst, 0.1));
@@ -311,13 +300,9 @@ export class March {
   }
 }
 
-/** [W] to all loads. */
-function delivered(columns: Float64Array, { path }: Plant): number {
-  let sum = 0;
-  const first = loadAt(path.stages.length, 0) + LOAD_COLUMN.watts;
-  const losses = lossAt(path.stages.length, path.loads.length);
-  for (let c = first; c < losses; c += PER_LOAD) sum += columns[c]!;
-  return sum;
+/** [W] to all loads at a node. */
+function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
+  return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
 }
 
 /** Whether a current has changed by a jump rather than by a bend. */

@@ -38,7 +38,7 @@ export class Recorder {
   }
 
   /**
-   * Keep the end of a step, with the path read there, and the rows between, evenly by time: volts and charge by the
+   * Keep the end of a step and the rows between, evenly by time: volts and charge by the
    * step's own course, everything else as the path stands at those volts. The path is left read at the end.
    */
   keepStep(step: Step, from: { time: number; soc: number }): void {
@@ -54,7 +54,7 @@ export class Recorder {
       const amps = (path.columns[POWER]! / volts + pack.quiescent) / pack.parallel;
       this.write(this.count++, from.time + x * h, { soc, volts, amps, ocv: pack.cell.ocv(soc) });
     }
-    if (rows > 1) path.read(end.volts);
+    path.read(end.volts);
     this.write(this.count++, from.time + h, end);
   }
 

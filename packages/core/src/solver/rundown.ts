@@ -167,8 +167,6 @@ class Rundown {
   /** Take up the present instant after something changed: note what ends here, keep a row of it. */
   private enter(): void {
     const { state, plant, ledger, trace } = this;
-    const { path } = plant;
-    path.loads.forEach((_, l) => ledger.setRange(l, path.rangeOf(l) === 1));
     trace.enter(state.time);
     trace.look(state.time, state.amps);
     trace.cycle(state.time, this.holds.cycling);

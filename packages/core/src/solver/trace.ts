@@ -1,6 +1,6 @@
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { Plant } from '../plant/compile.ts';
-import { RANGE } from '../plant/path.ts';
+import { RANGE } from '../plant/railState.ts';
 import { MODES } from '../stages/modes.ts';
 import type { Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
 

@@ -1,6 +1,6 @@
 import type { Plant } from '../plant/compile.ts';
 import { loadAt, LOAD_COLUMN } from '../plant/layout.ts';
-import { RANGE } from '../plant/path.ts';
+import { RANGE } from '../plant/railState.ts';
 import { FAILS, MODES } from '../stages/modes.ts';
 import type { UsefulEnd } from './result.ts';
 

@@ -1,0 +1,216 @@
+import { EDGE, edge, same } from './edge.ts';
+import { FEW, NODES, POINTS, TRIALS, type Grid } from './fit.ts';
+import { Piece, placeIn, type PieceState } from './piece.ts';
+import type { Sampled } from './sampled.ts';
+
+/** Relative error of a fit, of the power in a row, or of a column's own value. Rows and ledgers rest on it. */
+const NEAR = 3e-10;
+/** Width of the first piece tried, of the widest and of the narrowest [relative to the volts]. */
+const FIRST = 0.3;
+const WIDEST = 0.6;
+const NARROWEST = 1e-3;
+/** Share of a new piece that lies below the volts asked for: packs fall. */
+const BELOW = 0.9;
+/** Narrower than this a stretch between two edges is kept by the power it has in its middle. */
+const SLIVER = 1e-10;
+/** Edges and shorter tries before a stretch is left exact. */
+const ROUNDS = 200;
+
+/** Makes the pieces of a chart: finds how far one reaches, and what holds in it. */
+export class PieceMaker {
+  samples = 0;
+  private readonly bends: readonly number[];
+  private readonly states: PieceState[] = [];
+  private events = 0;
+  private width = FIRST;
+  /** rows of the nodes sampled, and one more */
+  private readonly rows: readonly Float64Array[];
+  private readonly spare: Float64Array;
+  private readonly said: Float64Array;
+  private readonly has = new Uint8Array(POINTS);
+  // Of the piece being made: [V] it must hold at, its ends, and the state it has.
+  private volts = 0;
+  private lo = 0;
+  private hi = 0;
+  private readonly state: Int32Array;
+  /** which of its ends are where its state ends */
+  private readonly cut = { below: false, above: false };
+  /** whether an end has moved to an edge */
+  private moved = false;
+
+  constructor(private readonly of: Sampled) {
+    this.bends = of.bends();
+    this.rows = NODES.map(() => new Float64Array(of.columns));
+    this.spare = new Float64Array(of.columns);
+    this.said = new Float64Array(of.columns);
+    this.state = of.signature.slice();
+  }
+
+  /**
+   * A piece around `volts` between its neighbours; undefined where none holds: then `tried` says which stretch was
+   * tried last.
+   */
+  make(volts: number, below?: Piece, above?: Piece): Piece | undefined {
+    this.volts = volts;
+    this.reach(below, above);
+    if (this.narrow()) return this.sliver();
+    this.samples++;
+    this.of.look(volts);
+    this.state.set(this.of.signature);
+    this.has.fill(0);
+    for (let round = 0; this.hi - this.lo > EDGE * volts && round < ROUNDS; round++) {
+      this.moved = false;
+      const grid = this.fitting();
+      if (grid) return this.keep(grid);
+      if (this.moved) {
+        if (this.narrow()) return this.sliver();
+      } else if (this.hi - this.lo < NARROWEST * volts || !this.shorten()) break;
+    }
+    return undefined;
+  }
+
+  /** [V] the stretch tried last. */
+  get tried(): { lo: number; hi: number } {
+    return { lo: this.lo, hi: this.hi };
+  }
+
+  /** A state by its number; equal in what counts as an event, equal in number. */
+  known(): PieceState {
+    const { signature, extended, events } = this.of;
+    const alike = (s: PieceState) => {
+      for (let k = 0; k < events; k++) if (s.signature[k] !== signature[k]) return false;
+      return true;
+    };
+    const before = this.states.find(alike);
+    if (before && same(before.signature, signature) && same(before.extended, extended)) return before;
+    const state = {
+      event: before ? before.event : this.events++,
+      signature: signature.slice(),
+      extended: extended.slice(),
+    };
+    this.states.push(state);
+    return state;
+  }
+
+  /** How far a piece may reach at most: to its neighbours, and to the next bend on either side. */
+  private reach(below?: Piece, above?: Piece): void {
+    const { volts, width } = this;
+    let lo = below?.hi ?? 0;
+    let hi = above?.lo ?? Infinity;
+    // A neighbour that ends where its state does: so does this one, a hair apart.
+    this.cut.below = below?.cut.above === true && volts - lo > SLIVER * volts;
+    this.cut.above = above?.cut.below === true && hi - volts > SLIVER * volts;
+    if (this.cut.below) lo *= 1 + 2 * EDGE;
+    if (this.cut.above) hi *= 1 - 2 * EDGE;
+    for (const bend of this.bends) {
+      if (bend < volts) lo = Math.max(lo, bend);
+      else {
+        hi = Math.min(hi, bend);
+        break;
+      }
+    }
+    this.lo = Math.max(lo, volts * (1 - BELOW * width));
+    this.hi = Math.min(hi, volts * (1 + (1 - BELOW) * width));
+    if (this.lo > lo) this.cut.below = false;
+    if (this.hi < hi) this.cut.above = false;
+  }
+
+  private narrow(): boolean {
+    return this.hi - this.lo <= SLIVER * this.volts;
+  }
+
+  /** The grid whose polynomials hold from end to end; none where an end had to move or no grid holds. */
+  private fitting(): Grid | undefined {
+    for (const { grid, nodes, checks } of TRIALS) {
+      if (!nodes.every((k) => this.sampleNode(k))) return undefined;
+      let held = true;
+      for (const { t, weights, node } of checks) {
+        if (!(node >= 0 ? this.sampleNode(node) : this.sample(t, this.spare))) return undefined;
+        held = this.near(grid, weights, node >= 0 ? this.rows[node]! : this.spare);
+        if (!held) break;
+      }
+      if (held) return grid;
+    }
+    return undefined;
+  }
+
+  private sampleNode(k: number): boolean {
+    if (this.has[k] === 1) return true;
+    if (!this.sample(NODES[k]!, this.rows[k]!)) return false;
+    this.has[k] = 1;
+    return true;
+  }
+
+  /** Sample at −1…1. @returns false where the state is another: then the end on that side has moved to its edge */
+  private sample(t: number, row: Float64Array): boolean {
+    const { of, state, volts } = this;
+    const at = placeIn(this.lo, this.hi, t);
+    this.samples++;
+    of.sample(at, row);
+    if (same(of.signature, state)) return true;
+    const found = edge(of, volts, at, state);
+    this.samples += found.looks;
+    if (at < volts) {
+      this.lo = found.volts;
+      this.cut.below = true;
+    } else {
+      this.hi = found.volts;
+      this.cut.above = true;
+    }
+    // The other end is where it was.
+    this.has.fill(0, 1, POINTS - 1);
+    this.has[at < volts ? 0 : POINTS - 1] = 0;
+    this.moved = true;
+    return false;
+  }
+
+  /** Whether a row is what the polynomials say by these weights. */
+  private near({ nodes, points }: Grid, weights: Float64Array, row: Float64Array): boolean {
+    const { said } = this;
+    said.fill(0);
+    for (let k = 0; k < points; k++) {
+      const weight = weights[k]!;
+      const values = this.rows[nodes[k]!]!;
+      for (let c = 0; c < said.length; c++) said[c]! += weight * values[c]!;
+    }
+    const power = NEAR * Math.abs(row[0]!);
+    for (let c = 0; c < said.length; c++) {
+      const off = Math.abs(said[c]! - row[c]!);
+      if (!(off <= power || off <= NEAR * Math.abs(row[c]!))) return false;
+    }
+    return true;
+  }
+
+  private keep(grid: Grid): Piece {
+    const { of, lo, hi, volts } = this;
+    this.width = Math.min(WIDEST, Math.max(this.width, (2 * (hi - lo)) / volts));
+    const values = new Float64Array(grid.points * of.columns);
+    grid.nodes.forEach((n, k) => values.set(this.rows[n]!, k * of.columns));
+    return new Piece(lo, hi, grid, values, of.leading, this.known(), { ...this.cut });
+  }
+
+  /** A piece between two edges so close that nothing moves from one to the other. */
+  private sliver(): Piece {
+    const { of, volts, spare } = this;
+    this.samples++;
+    of.sample(volts, spare);
+    const room = 1e-13 * volts;
+    const values = new Float64Array(FEW.points * of.columns);
+    for (let k = 0; k < FEW.points; k++) values.set(spare, k * of.columns);
+    const lo = Math.min(this.lo, volts - room);
+    const hi = Math.max(this.hi, volts + room);
+    return new Piece(lo, hi, FEW, values, of.leading, this.known(), { below: false, above: false });
+  }
+
+  /** Try shorter, the volts where they are in it. @returns false where it would be nothing */
+  private shorten(): boolean {
+    const { lo, hi, volts } = this;
+    const share = hi - lo > 0.02 * volts ? 0.5 : 0.25;
+    this.lo = Math.max(lo, volts - share * (volts - lo));
+    this.hi = Math.min(hi, volts + share * (hi - volts));
+    this.has.fill(0);
+    this.cut.below = this.cut.above = false;
+    this.width = Math.max(4 * NARROWEST, (this.hi - this.lo) / volts);
+    return volts - this.lo >= 1e-12 * volts || this.hi - volts >= 1e-12 * volts;
+  }
+}
