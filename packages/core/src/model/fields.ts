@@ -52,8 +52,16 @@ export interface FieldMeta {
 
 const table = new Map<object, Map<string, FieldMeta>>();
 
+const known = new WeakMap<Class, ReadonlyMap<string, FieldMeta>>();
+
 /** The fields of a model class, its ancestors' first. */
-export function fieldsOf(model: Class): Map<string, FieldMeta> {
+export function fieldsOf(model: Class): ReadonlyMap<string, FieldMeta> {
+  const fields = known.get(model) ?? gather(model);
+  known.set(model, fields);
+  return fields;
+}
+
+function gather(model: Class): ReadonlyMap<string, FieldMeta> {
   const all = new Map<string, FieldMeta>();
   const chain: object[] = [];
   for (let p: object | null = model.prototype; p && p !== Object.prototype; p = Object.getPrototypeOf(p)) {

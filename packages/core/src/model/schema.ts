@@ -66,6 +66,6 @@ function oneOf(meta: FieldMeta): Json {
 }
 
 /** The fields of a stage kind, for forms. */
-export function stageFields(kind: keyof typeof STAGE_KINDS): Map<string, FieldMeta> {
+export function stageFields(kind: keyof typeof STAGE_KINDS): ReadonlyMap<string, FieldMeta> {
   return fieldsOf(STAGE_KINDS[kind].model);
 }

@@ -1,3 +1,4 @@
+import { slope, value } from './fit.ts';
 import { PieceMaker } from './maker.ts';
 import type { Piece } from './piece.ts';
 import type { Sampled } from './sampled.ts';
@@ -44,9 +45,21 @@ export class Chart {
     const piece = this.at(volts);
     this.piece = piece;
     if (!piece) return this.ask(volts);
-    const amps = piece.leading(0, volts) / volts;
+    const t = piece.place(volts);
+    const { c } = piece;
+    let power: number;
+    let rise: number;
+    if (piece.parabola) {
+      const linear = c[1]! + t * c[2]!;
+      power = c[0]! + t * linear;
+      rise = linear + t * c[2]!;
+    } else {
+      power = value(c, 0, t);
+      rise = slope(c, 0, t);
+    }
+    const amps = power / volts;
     this.amps = amps;
-    this.slope = (piece.rise(volts) - amps) / volts;
+    this.slope = (rise * piece.per - amps) / volts;
     this.event = piece.event;
   }
 

@@ -77,12 +77,12 @@ export class PieceMaker {
   /** A state by its number; equal in what counts as an event, equal in number. */
   known(): PieceState {
     const { signature, extended, events } = this.of;
-    const alike = (s: PieceState) => {
-      for (let k = 0; k < events; k++) if (s.signature[k] !== signature[k]) return false;
-      return true;
-    };
-    const before = this.states.find(alike);
-    if (before && same(before.signature, signature) && same(before.extended, extended)) return before;
+    let before: PieceState | undefined;
+    for (const state of this.states) {
+      if (!same(state.signature, signature, events)) continue;
+      before ??= state;
+      if (same(state.signature, signature) && same(state.extended, extended)) return state;
+    }
     const state = {
       event: before ? before.event : this.events++,
       signature: signature.slice(),
@@ -121,13 +121,14 @@ export class PieceMaker {
 
   /** The grid whose polynomials hold from end to end; none where an end had to move or no grid holds. */
   private fitting(): Grid | undefined {
-    for (const { grid, nodes, checks } of TRIALS) {
-      if (!nodes.every((k) => this.sampleNode(k))) return undefined;
+    for (let n = 0; n < TRIALS.length; n++) {
+      const { grid, nodes, checks } = TRIALS[n]!;
+      for (let k = 0; k < nodes.length; k++) if (!this.sampleNode(nodes[k]!)) return undefined;
       let held = true;
-      for (const { t, weights, node } of checks) {
+      for (let k = 0; k < checks.length && held; k++) {
+        const { t, weights, node } = checks[k]!;
         if (!(node >= 0 ? this.sampleNode(node) : this.sample(t, this.spare))) return undefined;
         held = this.near(grid, weights, node >= 0 ? this.rows[node]! : this.spare);
-        if (!held) break;
       }
       if (held) return grid;
     }
@@ -185,8 +186,13 @@ export class PieceMaker {
     const { of, lo, hi, volts } = this;
     this.width = Math.min(WIDEST, Math.max(this.width, (2 * (hi - lo)) / volts));
     const values = new Float64Array(grid.points * of.columns);
-    grid.nodes.forEach((n, k) => values.set(this.rows[n]!, k * of.columns));
-    return new Piece(lo, hi, grid, values, of.leading, this.known(), { ...this.cut });
+    let at = 0;
+    for (let k = 0; k < grid.points; k++) {
+      const row = this.rows[grid.nodes[k]!]!;
+      for (let c = 0; c < row.length; c++) values[at++] = row[c]!;
+    }
+    const { below, above } = this.cut;
+    return new Piece(lo, hi, grid, values, of.leading, this.known(), { below, above });
   }
 
   /** A piece between two edges so close that nothing moves from one to the other. */

@@ -91,6 +91,9 @@ export class Network {
   /** [V] each rail was last asked at, and [A] what that gave: a regulated rail is asked the same again and again */
   private readonly railAt: Float64Array;
   private readonly railSum: Float64Array;
+  /** [V] each rail was last settled at, and [A] what that gave */
+  private readonly settledAt: Float64Array;
+  private readonly settledSum: Float64Array;
   /** times a rail was worked out since something changed, and its table from then on */
   private readonly searched: Uint32Array;
   private readonly tables: (RailTable | undefined)[];
@@ -136,6 +139,8 @@ export class Network {
     this.complex = rails.map((r) => r > 0 && this.railStages[r]!.length > 0);
     this.railAt = new Float64Array(n + 1);
     this.railSum = new Float64Array(n + 1);
+    this.settledAt = new Float64Array(n + 1);
+    this.settledSum = new Float64Array(n + 1);
     this.searched = new Uint32Array(n + 1);
     this.tables = new Array<RailTable | undefined>(n + 1);
     this.forget();
@@ -167,6 +172,8 @@ export class Network {
 
   /** Put everything below a rail where it stands at `volts`, behind its filter. @returns [A] drawn */
   settle(rail: number, volts: number): number {
+    // Below a stage that regulates, all stands where it stood.
+    if (this.settledAt[rail] === volts) return this.settledSum[rail]!;
     let sum = 0;
     const loads = this.railLoads[rail]!;
     for (let n = 0; n < loads.length; n++) {
@@ -177,8 +184,9 @@ export class Network {
       sum += amps;
     }
     const stages = this.railStages[rail]!;
-    for (let n = 0; n < stages.length; n++) sum += this.probe(stages[n]!, volts).inputAmps;
-    return sum;
+    for (let n = 0; n < stages.length; n++) sum += this.put(stages[n]!, volts).inputAmps;
+    this.settledAt[rail] = this.spent ? NaN : volts;
+    return (this.settledSum[rail] = sum);
   }
 
   /**
@@ -192,8 +200,15 @@ export class Network {
     }
   }
 
-  /** Solve one stage at an input of `volts`, and settle what hangs on it. */
+  /** Solve one stage at an input of `volts` whatever its rail stands at, and settle what hangs on it. */
   probe(stage: number, volts: number): StagePoint {
+    for (let rail = this.stageRail[stage]!; ; rail = this.stageRail[rail - 1]!) {
+      this.settledAt[rail] = NaN;
+      if (rail === 0) return this.put(stage, volts);
+    }
+  }
+
+  private put(stage: number, volts: number): StagePoint {
     const point = this.points[stage]!;
     this.solve(stage, volts, point);
     passFilter(point, this.behind(stage + 1, point.outputVolts));
@@ -219,24 +234,36 @@ export class Network {
 
   /** [V] inputs at which what hangs on a rail bends: hints, may be incomplete. Rising, none twice. */
   bends(rail: number): number[] {
-    const found = [...this.railLoads[rail]!].flatMap((l) => {
+    const found: number[] = [];
+    this.findBends(rail, found);
+    found.sort((a, b) => a - b);
+    return found.filter((v, k) => v !== found[k - 1]);
+  }
+
+  private findBends(rail: number, found: number[]): void {
+    const note = (v: number) => {
+      if (v > 0 && v < Infinity) found.push(v);
+    };
+    for (const l of this.railLoads[rail]!) {
       const { min, max } = this.loads[l]!.range;
-      return [min, max];
-    });
+      note(min);
+      note(max);
+    }
     for (const k of this.railStages[rail]!) {
       if (this.held[k] !== HELD.on) continue;
       const stage = this.stages[k]!;
       const { minInput, maxInput } = this.limits[k]!;
-      found.push(minInput, maxInput);
+      note(minInput);
+      note(maxInput);
       if (isRegulated(stage)) {
-        found.push(...this.plants[k]!.bends(this.demand(k + 1, stage.outputVolts)));
-      } else if ('resistance' in stage && stage.resistance === 0) found.push(...this.bends(k + 1));
+        this.plants[k]!.bends(this.demand(k + 1, stage.outputVolts)).forEach(note);
+      } else if ('resistance' in stage && stage.resistance === 0) this.findBends(k + 1, found);
     }
-    return [...new Set(found.filter((v) => v > 0 && v < Infinity))].sort((a, b) => a - b);
   }
 
   private forget(): void {
     this.railAt.fill(NaN);
+    this.settledAt.fill(NaN);
     this.searched.fill(0);
     this.tables.fill(undefined);
   }

@@ -1,4 +1,4 @@
-import { POINTS, slope, value, type Grid } from './fit.ts';
+import { FEW, POINTS, value, type Grid } from './fit.ts';
 
 /** What holds in a whole piece. */
 export interface PieceState {
@@ -9,6 +9,9 @@ export interface PieceState {
   /** of each stage, whether it left its measured table */
   readonly extended: Uint8Array;
 }
+
+// Scratch of the search for columns that move; paths have far fewer.
+const found = new Int32Array(4096);
 
 /** Columns count as standing still within this of their first value, relative. */
 const STILL = 1e-13;
@@ -23,10 +26,13 @@ export class Piece {
   readonly hi: number;
   readonly state: PieceState;
   readonly event: number;
+  /** whether it is of second degree */
+  readonly parabola: boolean;
+  /** [1/V] places by volts */
+  readonly per: number;
+  /** coefficients of the leading columns by place, the power first */
+  readonly c: Float64Array;
   private readonly mid: number;
-  private readonly per: number;
-  /** coefficients of the leading columns */
-  private readonly c: Float64Array;
   private rest: { moving: Int32Array; c: Float64Array } | undefined;
 
   /**
@@ -50,6 +56,7 @@ export class Piece {
     this.event = state.event;
     this.mid = (lo + hi) / 2;
     this.per = 2 / (hi - lo);
+    this.parabola = grid === FEW;
     this.c = new Float64Array(leading * POINTS);
     const columns = values.length / grid.points;
     for (let n = 0; n < leading; n++) grid.fit(values, columns, n, this.c, n * POINTS);
@@ -65,15 +72,11 @@ export class Piece {
     return value(this.c, column * POINTS, (volts - this.mid) * this.per);
   }
 
-  /** Slope by volts of the first column. */
-  rise(volts: number): number {
-    return this.per * slope(this.c, 0, (volts - this.mid) * this.per);
-  }
-
   /** The columns before the one of number `until`, at `volts`. @param again whether `into` holds others of this piece */
   read(volts: number, into: Float64Array, until: number, again: boolean): void {
     const { moving, c } = (this.rest ??= this.fitAll());
     const t = (volts - this.mid) * this.per;
+    const { parabola } = this;
     if (!again) {
       const { values } = this;
       for (let k = 0; k < until; k++) into[k] = values[k]!;
@@ -81,7 +84,8 @@ export class Piece {
     for (let n = 0; n < moving.length; n++) {
       const column = moving[n]!;
       if (column >= until) break;
-      into[column] = value(c, n * POINTS, t);
+      const at = n * POINTS;
+      into[column] = parabola ? c[at]! + t * (c[at + 1]! + t * c[at + 2]!) : value(c, at, t);
     }
   }
 
@@ -89,19 +93,20 @@ export class Piece {
   private fitAll(): { moving: Int32Array; c: Float64Array } {
     const { grid, values } = this;
     const columns = values.length / grid.points;
-    const moving: number[] = [];
+    let count = 0;
     for (let c = 0; c < columns; c++) {
       const base = values[c]!;
       for (let k = 1; k < grid.points; k++) {
         if (Math.abs(values[k * columns + c]! - base) > STILL * Math.abs(base)) {
-          moving.push(c);
+          found[count++] = c;
           break;
         }
       }
     }
-    const c = new Float64Array(moving.length * POINTS);
-    moving.forEach((column, n) => grid.fit(values, columns, column, c, n * POINTS));
-    return { moving: Int32Array.from(moving), c };
+    const moving = found.slice(0, count);
+    const c = new Float64Array(count * POINTS);
+    for (let n = 0; n < count; n++) grid.fit(values, columns, moving[n]!, c, n * POINTS);
+    return { moving, c };
   }
 }
 

@@ -9,7 +9,7 @@ import { stressOf, type Stress } from '../stages/parts/stress.ts';
 import { StagePoint } from '../stages/point.ts';
 import { partsLaw, passesInput, stageSolver } from '../stages/traits.ts';
 import { figuresOf, type FigureDef } from './figures.ts';
-import { airsOf, heatRoom, hottestPart, warmParts, type Airs, type WarmPart } from './heat.ts';
+import { AIRS, airsOf, heatRoom, hottestPart, warmParts, type Airs, type WarmPart } from './heat.ts';
 
 /** One line of the table over the whole run. */
 export interface Figure extends Omit<FigureDef, 'read'> {
@@ -115,8 +115,9 @@ export function stageEnvelope(
     const time = reading.time(row);
     const { snapshot, warm } = read(reading.stageAt(row, k), time);
     const airs = airsAt(doc, reading, row);
-    const room = heatRoom(warm, Math.max(...Object.values(airs)));
-    snapshots.push(room === undefined ? snapshot : { ...snapshot, heatRoom: room });
+    const room = heatRoom(warm, hottestOf(airs));
+    if (room !== undefined) snapshot.heatRoom = room;
+    snapshots.push(snapshot);
     noteHeat(heat, warm, airs, time);
   }
   const { most, least, first } = reading.extremes(reading.stage(k, 'inputVolts'));
@@ -143,6 +144,11 @@ function airsAt(doc: ThreadDocument, reading: Reading, row: number): Airs {
   return airsOf(surroundingsOf(doc), Math.max(0, stored - delivered));
 }
 
+/** [°C] */
+function hottestOf({ coldest, usual, warmest, box = -Infinity }: Airs): number {
+  return Math.max(coldest, usual, warmest, box);
+}
+
 /** Keep the hottest part in each air. */
 function noteHeat(
   heat: Map<keyof Airs, Envelope['heat'][number]>,
@@ -150,9 +156,10 @@ function noteHeat(
   airs: Airs,
   time: number,
 ): void {
-  for (const [air, airCelsius] of Object.entries(airs) as [keyof Airs, number][]) {
-    const hot = hottestPart(warm, airCelsius);
-    if (!hot || hot.celsius <= (heat.get(air)?.celsius ?? -Infinity)) continue;
+  for (const air of AIRS) {
+    const airCelsius = airs[air];
+    const hot = airCelsius === undefined ? undefined : hottestPart(warm, airCelsius);
+    if (airCelsius === undefined || !hot || hot.celsius <= (heat.get(air)?.celsius ?? -Infinity)) continue;
     heat.set(air, { air, airCelsius, ...hot, time });
   }
 }
@@ -205,10 +212,18 @@ function shapeOf({ switching, discontinuous, duty, frequency, share, current }: 
 function figureExtremes(defs: readonly FigureDef[], snapshots: readonly Snapshot[]): Figure[] {
   return defs.flatMap((def, n): Figure[] => {
     const { id, label, part, unit, rating, ratingWord, floor } = def;
-    const seen = snapshots.filter((s) => !Number.isNaN(s.values[n]));
-    if (seen.length === 0) return [];
     const sign = floor ? -1 : 1;
-    const worst = seen.reduce((a, b) => (sign * b.values[n]! > sign * a.values[n]! ? b : a));
+    let first: Snapshot | undefined;
+    let worst: Snapshot | undefined;
+    let last: Snapshot | undefined;
+    for (const s of snapshots) {
+      const seen = s.values[n]!;
+      if (Number.isNaN(seen)) continue;
+      first ??= s;
+      last = s;
+      if (!worst || sign * seen > sign * worst.values[n]!) worst = s;
+    }
+    if (!first || !worst || !last) return [];
     const value = worst.values[n]!;
     const room = rating === undefined ? {} : { room: roomOf(def, value) };
     return [
@@ -220,8 +235,8 @@ function figureExtremes(defs: readonly FigureDef[], snapshots: readonly Snapshot
         ...(rating === undefined ? {} : { rating, ratingWord }),
         ...(floor ? { floor } : {}),
         index: n,
-        full: seen[0]!.values[n]!,
-        end: seen.at(-1)!.values[n]!,
+        full: first.values[n]!,
+        end: last.values[n]!,
         worst: value,
         worstTime: worst.time,
         ...room,

@@ -52,6 +52,9 @@ export function warmsUp(stage: Stage): boolean {
   return 'thermalResistance' in stage && !!stage.thermalResistance;
 }
 
+/** Their names. */
+export const AIRS = ['coldest', 'usual', 'warmest', 'box'] as const;
+
 /** Airs a stage is judged in, by name. [°C] */
 export interface Airs {
   coldest: number;
@@ -77,19 +80,26 @@ export interface Hot {
 
 /** [K] least room of parts below their limits; undefined where none has one. */
 export function heatRoom(parts: readonly WarmPart[], air: number): number | undefined {
-  const rooms = parts.flatMap((p) =>
-    p.limit === undefined ? [] : [p.limit - junction(air, p.resistance, p.watts)],
-  );
-  return rooms.length > 0 ? Math.min(...rooms) : undefined;
+  let least: number | undefined;
+  for (const { limit, resistance, watts } of parts) {
+    if (limit === undefined) continue;
+    const room = limit - junction(air, resistance, watts);
+    if (least === undefined || room < least) least = room;
+  }
+  return least;
 }
 
 /** The hottest of several parts. */
 export function hottestPart(parts: readonly WarmPart[], air: number): Hot | undefined {
-  let best: Hot | undefined;
-  for (const { name, resistance, watts, limit } of parts) {
-    const celsius = junction(air, resistance, watts);
-    if (!best || celsius > best.celsius)
-      best = { name, celsius, watts, ...(limit === undefined ? {} : { limit }) };
+  let best: WarmPart | undefined;
+  let celsius = -Infinity;
+  for (const part of parts) {
+    const own = junction(air, part.resistance, part.watts);
+    if (best && !(own > celsius)) continue;
+    best = part;
+    celsius = own;
   }
-  return best;
+  if (!best) return undefined;
+  const { name, watts, limit } = best;
+  return limit === undefined ? { name, celsius, watts } : { name, celsius, watts, limit };
 }

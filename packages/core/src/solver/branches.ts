@@ -2,9 +2,9 @@ import { LOOK } from '../plant/cellTable.ts';
 import { weigh, WEIGHTS } from './gauss.ts';
 
 /**
- * The RC branches over one step, exactly for a current that is straight over it, so that fast ones do not limit it:
- * v(c·h) = v0·e + p1·R1·i1 + p2·R2·i2. A time constant that moves within the step pulls at each node like a further
- * current, (τ/τ' − 1)·(R·i − v), which is linear in v too.
+ * The RC branches over one step, exactly for a drive R·i that is a parabola over it, so that fast ones do not limit it:
+ * v(c·h) = v0·e + w0·g0 + w1·g1 + w2·g2. A time constant that moves within the step adds (τ/τ' − 1)·(R·i − v) to the
+ * drive, which is linear in v too.
  */
 export class Branches {
   /** [V] of each branch at both nodes */
@@ -20,7 +20,9 @@ export class Branches {
   private readonly w: Float64Array;
   /** [s] time constants at mid-step */
   private readonly tau: Float64Array;
-  /** of each branch: [Ω] the same for itself, τ/τ' − 1 at both nodes, [V] the pull there */
+  /** [V] drive of each branch at the start */
+  private readonly g0: Float64Array;
+  /** of each branch: [Ω] how it answers itself, [V] its drive at both nodes */
   private readonly p: Float64Array;
 
   constructor(private readonly count: number) {
@@ -28,15 +30,24 @@ export class Branches {
     this.second = new Float64Array(count);
     this.w = new Float64Array(WEIGHTS * count);
     this.tau = new Float64Array(count);
+    this.g0 = new Float64Array(count);
     this.p = new Float64Array(PER_BRANCH * count);
   }
 
-  /** Begin a step of h seconds. @param middle curves of the cell at its middle, see LOOK */
-  weigh(h: number, middle: Float64Array): void {
-    const { count, tau, w } = this;
+  /**
+   * Begin a step of h seconds.
+   * @param v0 [V] at the start @param L0 curves of the cell there, see LOOK @param i0 [A] of one cell
+   * @param middle curves at mid-step
+   */
+  begin(h: number, v0: Float64Array, L0: Float64Array, i0: number, middle: Float64Array): void {
+    const { count, tau, w, g0 } = this;
     for (let k = 0; k < count; k++) {
-      tau[k] = middle[LOOK.branches + k]! * middle[LOOK.branches + count + k]!;
-      weigh(w, WEIGHTS * k, h, tau[k]!);
+      const t = middle[LOOK.branches + k]! * middle[LOOK.branches + count + k]!;
+      tau[k] = t;
+      weigh(w, WEIGHTS * k, h, t);
+      const r = L0[LOOK.branches + k]!;
+      const own = r * L0[LOOK.branches + count + k]!;
+      g0[k] = own > 0 ? r * i0 + (t / own - 1) * (r * i0 - v0[k]!) : r * i0;
     }
   }
 
@@ -45,7 +56,7 @@ export class Branches {
    * @param v0 [V] at the start @param L1, L2 curves of the cell at the nodes @param i1, i2 [A] of one cell there
    */
   solve(v0: Float64Array, L1: Float64Array, L2: Float64Array, i1: number, i2: number): void {
-    const { count, w, p, tau } = this;
+    const { count, w, p, tau, g0 } = this;
     let drop1 = 0;
     let drop2 = 0;
     let b11 = 0;
@@ -61,11 +72,11 @@ export class Branches {
       const t2 = r2 * L2[LOOK.branches + count + k]!;
       const off1 = t1 > 0 ? tau[k]! / t1 - 1 : 0;
       const off2 = t2 > 0 ? tau[k]! / t2 - 1 : 0;
-      const w11 = w[o + 3]!;
-      const w12 = w[o + 4]!;
-      const w21 = w[o + 5]!;
-      const w22 = w[o + 6]!;
-      // (1 + w11·off1)·v1 + w12·off2·v2 = v0·e1 + w11·u1 + w12·u2, and likewise: u = R·i·(1 + off).
+      const w11 = w[o + 4]!;
+      const w12 = w[o + 5]!;
+      const w21 = w[o + 7]!;
+      const w22 = w[o + 8]!;
+      // (1 + w11·off1)·v1 + w12·off2·v2 = v0·e1 + w10·g0 + w11·u1 + w12·u2, and likewise: u = R·i·(1 + off).
       const m11 = 1 + w11 * off1;
       const m12 = w12 * off2;
       const m21 = w21 * off1;
@@ -77,17 +88,18 @@ export class Branches {
       const p12 = (w12 * m22 - w22 * m12) * a2;
       const p21 = (w21 * m11 - w11 * m21) * a1;
       const p22 = (w22 * m11 - w12 * m21) * a2;
-      const from = v0[k]! * det;
-      const v1 = from * (w[o]! * m22 - w[o + 1]! * m12) + p11 * i1 + p12 * i2;
-      const v2 = from * (w[o + 1]! * m11 - w[o]! * m21) + p21 * i1 + p22 * i2;
+      const k1 = (v0[k]! * w[o]! + w[o + 3]! * g0[k]!) * det;
+      const k2 = (v0[k]! * w[o + 1]! + w[o + 6]! * g0[k]!) * det;
+      const v1 = k1 * m22 - k2 * m12 + p11 * i1 + p12 * i2;
+      const v2 = k2 * m11 - k1 * m21 + p21 * i1 + p22 * i2;
       this.first[k] = v1;
       this.second[k] = v2;
       p[q] = p11;
       p[q + 1] = p12;
       p[q + 2] = p21;
       p[q + 3] = p22;
-      p[q + 4] = (r1 * i1 - v1) * off1;
-      p[q + 5] = (r2 * i2 - v2) * off2;
+      p[q + 4] = r1 * i1 + (r1 * i1 - v1) * off1;
+      p[q + 5] = r2 * i2 + (r2 * i2 - v2) * off2;
       drop1 += v1;
       drop2 += v2;
       b11 += p11;
@@ -114,22 +126,12 @@ export class Branches {
   }
 
   /** [V] at the end of the step. */
-  end(
-    v0: Float64Array,
-    L1: Float64Array,
-    L2: Float64Array,
-    i1: number,
-    i2: number,
-    into: Float64Array,
-  ): void {
-    const { count, w, p } = this;
+  end(v0: Float64Array, into: Float64Array): void {
+    const { count, w, p, g0 } = this;
     for (let k = 0; k < count; k++) {
       const o = WEIGHTS * k;
       const q = PER_BRANCH * k;
-      into[k] =
-        v0[k]! * w[o + 2]! +
-        w[o + 7]! * (L1[LOOK.branches + k]! * i1 + p[q + 4]!) +
-        w[o + 8]! * (L2[LOOK.branches + k]! * i2 + p[q + 5]!);
+      into[k] = v0[k]! * w[o + 2]! + w[o + 9]! * g0[k]! + w[o + 10]! * p[q + 4]! + w[o + 11]! * p[q + 5]!;
     }
   }
 }

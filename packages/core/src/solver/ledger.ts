@@ -153,13 +153,14 @@ export class LedgerSum {
     for (const { piece, moments } of this.shares.values()) {
       const { values, grid, state } = piece;
       const weights = grid.weights(moments);
-      for (let k = 0; k < grid.points; k++) {
+      for (let k = 0, at = 0; k < grid.points; k++) {
         const weight = weights[k]!;
-        for (let c = 0; c < n; c++) columns[c]! += weight * values[k * n + c]!;
-        for (let l = 0; l < path.loads.length; l++) {
-          if (rangeIn(state.signature, path.stages.length, l) !== RANGE.in) continue;
-          usable += weight * values[k * n + this.wattsOf(l)]!;
-        }
+        for (let c = 0; c < n; c++) columns[c]! += weight * values[at++]!;
+      }
+      for (let l = 0; l < path.loads.length; l++) {
+        if (rangeIn(state.signature, path.stages.length, l) !== RANGE.in) continue;
+        const watts = this.wattsOf(l);
+        for (let k = 0; k < grid.points; k++) usable += weights[k]! * values[k * n + watts]!;
       }
     }
     return { columns, usable };

@@ -6,7 +6,7 @@ import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
 import { drainRate, pathAmps, type CellState } from './state.ts';
-import { C1, C2 } from './gauss.ts';
+import { C1, C2, D } from './gauss.ts';
 import { Step, type Node } from './step.ts';
 import type { Trace } from './trace.ts';
 
@@ -22,7 +22,7 @@ export interface MarchOptions {
 }
 
 /** Chosen so that the ends of 500 random designs lie within 1e-5 of steps forty times as short. */
-export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e-5 };
+export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 5e-4, twist: 5e-5 };
 
 /** [s] Shortest step behind a jump, and the share of the fastest branch it is otherwise. */
 const FIRST_STEP = 0.1;
@@ -35,6 +35,8 @@ const GROWTH = 3;
 const TOO_LONG = 0.6;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
+/** Share of a step by which one may be longer, rather than one more be taken before a knot. */
+const STRETCH = 0.1;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
 /** Relative change of the current behind an event from which the branches are followed anew. */
@@ -54,6 +56,9 @@ export class March {
   private lostAt = Infinity;
   /** [W] to the loads at the present instant */
   private delivered = 0;
+  /** largest strains of the step solved last, see `strain` */
+  private bend = 0;
+  private twist = 0;
   private creeps = 0;
   private creptTo = -Infinity;
 
@@ -93,7 +98,7 @@ export class March {
         this.options.maxSoc / Math.abs(drainRate(pack, state.amps, state.soc)),
         edge - state.time,
       );
-      let length = this.toKnot(h);
+      let length = Math.min(this.toKnot(h), edge - state.time);
       if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;
       // A step that moves the clock by nothing would be taken for ever.
       if (!(state.time + length > state.time) || this.lostAt - state.time <= 2 * least) return 'lost';
@@ -238,35 +243,35 @@ export class March {
 
   /** How much the next step may grow; below TOO_LONG this one was too long. */
   private growth(): number {
-    const { step, plant } = this;
+    const { step, plant, options } = this;
     const [a, b] = step.nodes;
     const { end } = step;
-    const worst = Math.max(
-      this.strain(step.startAmps, a.amps, b.amps, end.amps, a.amps),
-      this.strain(step.startVolts, a.volts, b.volts, end.volts, a.volts),
-      // What reaches the loads may bend where what is drawn does not: behind a limit.
-      this.strain(
-        this.delivered,
-        deliveredAt(a, plant),
-        deliveredAt(b, plant),
-        plant.path.delivered(end.volts),
-        end.volts * pathAmps(plant.pack, end.amps),
-      ),
+    this.bend = this.twist = 0;
+    this.strain(step.startAmps, a.amps, b.amps, end.amps, a.amps);
+    this.strain(step.startVolts, a.volts, b.volts, end.volts, a.volts);
+    // What reaches the loads may bend where what is drawn does not: behind a limit.
+    this.strain(
+      this.delivered,
+      deliveredAt(a, plant),
+      deliveredAt(b, plant),
+      plant.path.delivered(end.volts),
+      end.volts * pathAmps(plant.pack, end.amps),
     );
+    const worst = Math.max(Math.sqrt(this.bend / options.bend), Math.cbrt(this.twist / options.twist));
     return Math.min(4, 0.9 / Math.max(worst, 0.1));
   }
 
-  /** How far four values over a step are from a straight line and from a parabola, against what is allowed. */
-  private strain(y0: number, y1: number, y2: number, y3: number, scale: number): number {
-    const slope = (y2 - y1) / (C2 - C1);
+  /** Note how far four values over a step are from a straight line and from a parabola, as shares of `scale`. */
+  private strain(y0: number, y1: number, y2: number, y3: number, scale: number): void {
+    const slope = (y2 - y1) / D;
     const atEnd = y3 - (y1 + slope * (1 - C1));
     const atStart = y0 - (y1 - slope * C1);
     const bent = Math.max(Math.abs(atEnd), Math.abs(atStart));
     // What is nothing at all stands still, however little it is measured against.
-    if (!(bent > 0)) return 0;
-    const bend = bent / (this.options.bend * Math.abs(scale));
-    const twist = Math.abs(atEnd - atStart) / (this.options.twist * Math.abs(scale));
-    return Math.max(Math.sqrt(bend), Math.cbrt(twist));
+    if (!(bent > 0)) return;
+    const per = 1 / Math.abs(scale);
+    this.bend = Math.max(this.bend, bent * per);
+    this.twist = Math.max(this.twist, Math.abs(atEnd - atStart) * per);
   }
 
   /** [s] a first step behind a jump: a part of the fastest branch. */
@@ -282,7 +287,7 @@ export class March {
     return Math.max(FIRST_STEP, OF_BRANCH * (least < Infinity ? least : 600));
   }
 
-  /** A step no longer than h that ends at the next knot of the curves rather than a little before or behind it. */
+  /** A step of about h, of which a whole number reach the next knot of the curves. */
   private toKnot(h: number): number {
     const { pack } = this.plant;
     const { knots } = pack.cell;
@@ -295,8 +300,7 @@ export class March {
     // Nothing but rounding left above the lowest: step across, and meet the end as any other event.
     if (!(soc - knots[k]! > SLIVER)) return h;
     const left = (soc - knots[k]!) / rate;
-    if (h >= left) return left;
-    return h > 0.55 * left ? 0.5 * left : h;
+    return left / Math.max(1, Math.ceil(left / h - STRETCH));
   }
 }
 

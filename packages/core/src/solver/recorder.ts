@@ -1,6 +1,15 @@
 import type { Plant } from '../plant/compile.ts';
 import { loadAt, LOAD_COLUMN, POWER, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
-import { loadColumn, ROW, rowStride, stageColumn, type Series } from './series.ts';
+import {
+  LOAD_ROW,
+  PER_LOAD,
+  PER_STAGE,
+  ROW,
+  rowStride,
+  STAGE_ROW,
+  stageColumn,
+  type Series,
+} from './series.ts';
 import { cellVolts, pathAmps } from './state.ts';
 import type { Step } from './step.ts';
 
@@ -12,9 +21,11 @@ interface Instant {
   ocv: number;
 }
 
+// Rows while they are collected: one run at a time, so that runs by the thousand leave nothing to clear away.
+let room = new Float64Array(8192);
+
 /** Collects rows: the ends of steps, and as many between as asked for. */
 export class Recorder {
-  private data: Float64Array;
   private count = 0;
   private readonly stride: number;
   private readonly stages: number;
@@ -28,13 +39,12 @@ export class Recorder {
     this.stages = plant.path.stages.length;
     this.loads = plant.path.loads.length;
     this.stride = rowStride(this.stages, this.loads);
-    this.data = new Float64Array((perCharge > 0 ? Math.ceil(1.05 * perCharge) + 160 : 192) * this.stride);
   }
 
   /** Keep an instant that stands by itself. */
-  keep(time: number, at: Instant): void {
-    this.room(1);
-    this.write(this.count++, time, at);
+  keep(time: number, { soc, volts, amps, ocv }: Instant): void {
+    this.ensure(1);
+    this.write(time, soc, volts, amps, ocv);
   }
 
   /**
@@ -45,61 +55,64 @@ export class Recorder {
     const { pack, path } = this.plant;
     const { end, h } = step;
     const rows = this.perCharge > 0 ? Math.max(1, Math.round((from.soc - end.soc) * this.perCharge)) : 1;
-    this.room(rows);
+    this.ensure(rows);
+    const perRow = h / rows;
     for (let r = 1; r < rows; r++) {
       const x = r / rows;
       const volts = step.voltsAt(x);
       const soc = step.socAt(x);
       path.read(volts);
       const amps = (path.columns[POWER]! / volts + pack.quiescent) / pack.parallel;
-      this.write(this.count++, from.time + x * h, { soc, volts, amps, ocv: pack.cell.ocv(soc) });
+      this.write(from.time + r * perRow, soc, volts, amps, pack.cell.ocv(soc));
     }
     path.read(end.volts);
-    this.write(this.count++, from.time + h, end);
+    this.write(from.time + h, end.soc, end.volts, end.amps, end.ocv);
   }
 
   finish(): Series {
     const { stages, loads, count } = this;
-    return { count, stages, loads, data: this.data.slice(0, count * this.stride) };
+    return { count, stages, loads, data: room.slice(0, count * this.stride) };
   }
 
-  private room(rows: number): void {
+  private ensure(rows: number): void {
     const need = (this.count + rows) * this.stride;
-    if (need <= this.data.length) return;
-    const larger = new Float64Array(Math.max(need, 2 * this.data.length));
-    larger.set(this.data);
-    this.data = larger;
+    if (need <= room.length) return;
+    const larger = new Float64Array(2 * need);
+    larger.set(room);
+    room = larger;
   }
 
-  /** Write a row of an instant that the path is read at. */
-  private write(row: number, time: number, { soc, volts, amps, ocv }: Instant): void {
-    const { plant, data } = this;
-    const { path } = plant;
+  /** Write the next row, of an instant that the path is read at. */
+  private write(time: number, soc: number, volts: number, amps: number, ocv: number): void {
+    const { plant, stages, loads } = this;
+    const data = room;
+    const { pack, path } = plant;
     const { columns } = path;
-    const at = row * this.stride;
-    data[at + ROW.time] = time;
-    data[at + ROW.soc] = soc;
-    data[at + ROW.cellVolts] = cellVolts(plant.pack, volts, amps);
-    data[at + ROW.restVolts] = ocv;
-    data[at + ROW.cellAmps] = amps;
-    data[at + ROW.packVolts] = volts;
-    data[at + ROW.packAmps] = pathAmps(plant.pack, amps);
-    let to = at + stageColumn(0);
-    for (let k = 0; k < this.stages; k++) {
+    let to = this.count++ * this.stride;
+    data[to + ROW.time] = time;
+    data[to + ROW.soc] = soc;
+    data[to + ROW.cellVolts] = cellVolts(pack, volts, amps);
+    data[to + ROW.restVolts] = ocv;
+    data[to + ROW.cellAmps] = amps;
+    data[to + ROW.packVolts] = volts;
+    data[to + ROW.packAmps] = pathAmps(pack, amps);
+    to += stageColumn(0);
+    for (let k = 0; k < stages; k++) {
       const from = stageAt(k);
       const vin = columns[from + STAGE_COLUMN.inputVolts]!;
-      data[to++] = vin;
-      data[to++] = vin > 0 ? columns[from + STAGE_COLUMN.inputWatts]! / vin : 0;
-      data[to++] = columns[from + STAGE_COLUMN.outputVolts]!;
-      data[to++] = columns[from + STAGE_COLUMN.outputAmps]!;
-      data[to++] = path.modeOf(k);
+      data[to + STAGE_ROW.inputVolts] = vin;
+      data[to + STAGE_ROW.inputAmps] = vin > 0 ? columns[from + STAGE_COLUMN.inputWatts]! / vin : 0;
+      data[to + STAGE_ROW.outputVolts] = columns[from + STAGE_COLUMN.outputVolts]!;
+      data[to + STAGE_ROW.outputAmps] = columns[from + STAGE_COLUMN.outputAmps]!;
+      data[to + STAGE_ROW.mode] = path.modeOf(k);
+      to += PER_STAGE;
     }
-    to = at + loadColumn(this.stages, 0);
-    for (let l = 0; l < this.loads; l++) {
-      const from = loadAt(this.stages, l);
+    for (let l = 0; l < loads; l++) {
+      const from = loadAt(stages, l);
       const v = columns[from + LOAD_COLUMN.volts]!;
-      data[to++] = v;
-      data[to++] = v > 0 ? columns[from + LOAD_COLUMN.watts]! / v : 0;
+      data[to + LOAD_ROW.volts] = v;
+      data[to + LOAD_ROW.amps] = v > 0 ? columns[from + LOAD_COLUMN.watts]! / v : 0;
+      to += PER_LOAD;
     }
   }
 }

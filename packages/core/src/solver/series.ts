@@ -12,10 +12,10 @@ const FIXED = 7;
 
 /** Where a stage's values stand from its first: input volts, input amps, output volts, output amps, mode. */
 export const STAGE_ROW = { inputVolts: 0, inputAmps: 1, outputVolts: 2, outputAmps: 3, mode: 4 } as const;
-const PER_STAGE = 5;
+export const PER_STAGE = 5;
 /** Where a load's values stand from its first. */
 export const LOAD_ROW = { volts: 0, amps: 1 } as const;
-const PER_LOAD = 2;
+export const PER_LOAD = 2;
 
 /**
  * The run in rows, one an instant, all values of an instant side by side. Can be sent to a worker as it is; read it

@@ -53,8 +53,8 @@ export function shelfHours(
  * drawn in each is a polynomial of the volts.
  */
 export class Shelf {
-  /** states of charge at which something is known to bend */
-  private readonly bends: readonly number[];
+  /** [V] at which something is known to bend */
+  private bends: readonly number[] | undefined;
   private splits = 0;
 
   /**
@@ -65,9 +65,7 @@ export class Shelf {
     private readonly pack: PackPlant,
     private readonly amps: (volts: number) => number,
     private readonly path: Network,
-  ) {
-    this.bends = path.bends(0).map((volts) => pack.cell.socAt(volts / pack.series));
-  }
+  ) {}
 
   /** [h] from one state of charge to another, below it. */
   hours(from: number, to: number): number {
@@ -81,15 +79,16 @@ export class Shelf {
     return upper + this.hours(middle, to);
   }
 
-  /** Where to split a stretch: at the bend nearest to its middle, or there where none is known. */
+  /** Where to split a stretch: at the bend nearest to the middle of its volts, or in its middle where none is known. */
   private middle(from: number, to: number): number {
-    const half = (from + to) / 2;
+    const { pack, path } = this;
+    this.bends ??= path.bends(0);
+    const [high, low] = [this.volts(from), this.volts(to)];
+    const off = (v: number) => Math.abs(2 * v - high - low);
     let best = NaN;
-    for (const s of this.bends) {
-      if (s > from - NARROW || s < to + NARROW) continue;
-      if (!(Math.abs(s - half) >= Math.abs(best - half))) best = s;
-    }
-    return Number.isNaN(best) ? half : best;
+    for (const v of this.bends) if (v < high && v > low && !(off(v) >= off(best))) best = v;
+    const soc = best > 0 ? pack.cell.socAt(best / pack.series) : NaN;
+    return soc < from - NARROW && soc > to + NARROW ? soc : (from + to) / 2;
   }
 
   /** [V] at rest. */

@@ -40,7 +40,7 @@ export interface Node {
 /**
  * One step of the cells before their path, by two-stage Gauss collocation.
  *
- * The RC branches are solved exactly for a current that is straight over the step, so that fast ones do not limit it. Both nodes' volts are found together by Newton
+ * The RC branches are solved exactly for a drive that is a parabola over the step, so that fast ones do not limit it. Both nodes' volts are found together by Newton
  * on the 2 × 2 system. The OCV at the nodes is moved by one amount so that what it gives is exactly its integral over
  * the charge that leaves: the ledger then closes to the nodes' tolerance whatever the step.
  */
@@ -63,6 +63,8 @@ export class Step {
   readonly instant: Instant;
   sweeps = 0;
   private readonly branches: Branches;
+  /** curves of the cell at the start and in the middle */
+  private readonly start: Float64Array;
   private readonly middle: Float64Array;
   private readonly course = new Course();
   /** the step's own course, once it is asked for */
@@ -88,6 +90,7 @@ export class Step {
     this.nodes = [node(this.branches.first), node(this.branches.second)];
     this.end = { volts: 0, amps: 0, soc: 0, ocv: 0, event: -1, branches: new Float64Array(nb) };
     this.instant = new Instant(plant);
+    this.start = new Float64Array(3 + 2 * nb);
     this.middle = new Float64Array(3 + 2 * nb);
   }
 
@@ -134,7 +137,7 @@ export class Step {
 
   /** Solve a step of h seconds from the present state, which stays as it is. @returns false where none was met */
   solve(h: number): boolean {
-    const { state, nodes, middle, branches } = this;
+    const { state, nodes, start, middle, branches } = this;
     const { cell, charge } = this.plant.pack;
     this.h = h;
     this.startVolts = state.volts;
@@ -147,7 +150,8 @@ export class Step {
     one.volts = guess ? guess.volts1 : state.volts;
     two.volts = guess ? guess.volts2 : state.volts;
     cell.look(state.soc - (h * (one.amps + two.amps)) / (4 * charge), middle);
-    branches.weigh(h, middle);
+    cell.look(state.soc, start);
+    branches.begin(h, state.branches, start, state.amps, middle);
     const second = two.volts;
     if (!this.meetNodes(h)) return false;
     const near = guess
@@ -229,7 +233,7 @@ export class Step {
       V2 += v2;
       if (!(V1 > 0 && V2 > 0)) return false;
       // As fast as it has come so far, the next miss would be none: correct what is there rather than ask again.
-      if (miss * miss <= small * before && miss <= LAST * state.volts) {
+      if (n > 0 && miss * miss <= small * before && miss <= LAST * state.volts) {
         this.correct(v1, v2, g1 * v1, g2 * v2, q);
         return true;
       }
@@ -259,7 +263,7 @@ export class Step {
     const [n1, n2] = nodes;
     const { charge, selfDischarge, quiescent, parallel } = plant.pack;
     end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / charge + selfDischarge * (n1.soc + n2.soc));
-    this.branches.end(state.branches, n1.looked, n2.looked, n1.amps, n2.amps, end.branches);
+    this.branches.end(state.branches, end.branches);
     instant.prepare(end.soc, end.branches);
     end.volts = instant.newton(near, END);
     if (Number.isNaN(end.volts)) return false;
@@ -291,9 +295,9 @@ export class Step {
       node.piece = plant.path.piece;
     }
     const { looked } = nodes[0];
-    branches.weigh(h, looked);
+    branches.begin(h, state.branches, looked, state.amps, looked);
     branches.solve(state.branches, looked, looked, state.amps, state.amps);
-    branches.end(state.branches, looked, looked, state.amps, state.amps, end.branches);
+    branches.end(state.branches, end.branches);
     end.soc = state.soc - h * (state.amps / charge + selfDischarge * state.soc);
   }
 }
