@@ -10,9 +10,11 @@ export interface Candidate {
   conditions?: Partial<Conditions>;
 }
 
-/** Candidates run in one go before they are handed over: the first few at once, so that something is there to see. */
-const FIRST_CHUNK = 16;
-const CHUNK = 128;
+/**
+ * Candidates run in one go before they are handed over: a few at first, so that something is there to see, then more each
+ * time.
+ */
+export const CHUNKS = { first: 4, growth: 4, most: 128 } as const;
 
 /**
  * Answers of many threads that share cells, readings and paths: tables are prepared once for all of them. Yields them in
@@ -25,13 +27,13 @@ export function* runMany(
 ): Generator<RunAnswers[], void, undefined> {
   const shared = new SharedPaths();
   let chunk: RunAnswers[] = [];
-  let size = FIRST_CHUNK;
+  let size: number = CHUNKS.first;
   for (const { doc, conditions } of candidates) {
     chunk.push(answersOf(compile(doc, conditions, shared), options));
     if (chunk.length < size) continue;
     yield chunk;
     chunk = [];
-    size = CHUNK;
+    size = Math.min(CHUNKS.most, CHUNKS.growth * size);
   }
   if (chunk.length > 0) yield chunk;
 }

@@ -60,13 +60,14 @@ function phi3(z: number): number {
   );
 }
 
-/** The cubic through values at 0, C1, C2 and 1. */
+/** A cubic on 0…1. */
 export class Cubic {
   private c0 = 0;
   private c1 = 0;
   private c2 = 0;
   private c3 = 0;
 
+  /** The one through values at 0, C1, C2 and 1. */
   through(y0: number, y1: number, y2: number, y3: number): this {
     const d1 = (y1 - y0) * (1 / C1);
     const d2 = (y2 - y0) * (1 / C2);
@@ -76,6 +77,16 @@ export class Cubic {
     this.c3 = (e3 - e2) * (1 / (1 - C2));
     this.c2 = e2 - this.c3 * (C1 + C2);
     this.c1 = d1 - C1 * (this.c2 + this.c3 * C1);
+    return this;
+  }
+
+  /** The cubic from y0 to y1 whose slopes there are m0 and m1. */
+  hermite(y0: number, y1: number, m0: number, m1: number): this {
+    const d = y1 - y0;
+    this.c0 = y0;
+    this.c1 = m0;
+    this.c2 = 3 * d - 2 * m0 - m1;
+    this.c3 = m0 + m1 - 2 * d;
     return this;
   }
 

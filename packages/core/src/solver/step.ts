@@ -68,7 +68,8 @@ export class Step {
   private readonly middle: Float64Array;
   private readonly course = new Course();
   /** the step's own course, once it is asked for */
-  private readonly dense = new Cubic();
+  private readonly volts = new Cubic();
+  private readonly soc = new Cubic();
   private denseKnown = false;
 
   constructor(
@@ -119,20 +120,24 @@ export class Step {
 
   /** [V] at a share of the step solved last. */
   voltsAt(x: number): number {
-    const { dense, nodes } = this;
-    if (!this.denseKnown) dense.through(this.startVolts, nodes[0].volts, nodes[1].volts, this.end.volts);
-    this.denseKnown = true;
-    return dense.at(x);
+    if (!this.denseKnown) this.densify();
+    return this.volts.at(x);
   }
 
-  /** State of charge there: Hermite, whose slopes are known. */
+  /** State of charge there. */
   socAt(x: number): number {
-    const { state, end, h } = this;
+    if (!this.denseKnown) this.densify();
+    return this.soc.at(x);
+  }
+
+  /** The step's own course: volts through all that is solved, charge by its slopes at both ends, which are known. */
+  private densify(): void {
+    const { state, nodes, end, h } = this;
     const { pack } = this.plant;
-    const m0 = -h * drainRate(pack, this.startAmps, state.soc);
-    const m1 = -h * drainRate(pack, end.amps, end.soc);
-    const ds = end.soc - state.soc;
-    return state.soc + x * (m0 + x * (3 * ds - 2 * m0 - m1 + x * (m0 + m1 - 2 * ds)));
+    this.volts.through(this.startVolts, nodes[0].volts, nodes[1].volts, end.volts);
+    const from = -h * drainRate(pack, this.startAmps, state.soc);
+    this.soc.hermite(state.soc, end.soc, from, -h * drainRate(pack, end.amps, end.soc));
+    this.denseKnown = true;
   }
 
   /** Solve a step of h seconds from the present state, which stays as it is. @returns false where none was met */

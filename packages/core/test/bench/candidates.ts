@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { compile, demoThreads, findings, runPlant, type Stage, type ThreadDocument } from '../core.ts';
 import { SharedPaths } from '../../src/plant/compile.ts';
+import { CHUNKS } from '../../src/solver/batch.ts';
 
 /**
  * One of two workers over alternatives of the demo thread with stated losses: packs, cells' health, set points and
@@ -35,15 +36,25 @@ function variant(n: number): Stage[] {
   return varied;
 }
 
-const CHUNK = 16;
-const shared = new SharedPaths();
-let ends = 0;
-let found = 0;
-for (let n = from; n < to; n++) {
-  const doc = candidate(n);
-  const run = runPlant(compile(doc, {}, shared));
-  found += findings(doc, run, { actions: false }).length;
-  ends += run.usefulEnd.time;
-  if ((n - from + 1) % CHUNK === 0) parentPort!.postMessage({ done: n - from + 1, ends, found });
+function runAll(): void {
+  const shared = new SharedPaths();
+  let ends = 0;
+  let found = 0;
+  let size: number = CHUNKS.first;
+  let chunk = 0;
+  for (let n = from; n < to; n++) {
+    const doc = candidate(n);
+    const run = runPlant(compile(doc, {}, shared));
+    found += findings(doc, run, { actions: false }).length;
+    ends += run.usefulEnd.time;
+    if (++chunk < size) continue;
+    parentPort!.postMessage({ done: n - from + 1, ends, found });
+    chunk = 0;
+    size = Math.min(CHUNKS.most, CHUNKS.growth * size);
+  }
+  parentPort!.postMessage({ done: to - from, ends, found, last: true });
 }
-parentPort!.postMessage({ done: to - from, ends, found, last: true });
+
+// Loading is not what is measured: it says when it is there, and waits to be asked.
+parentPort!.once('message', runAll);
+parentPort!.postMessage({ ready: true });
