@@ -21,11 +21,17 @@ interface Instant {
   ocv: number;
 }
 
-// Rows while they are collected: one run at a time, so that runs by the thousand leave nothing to clear away.
+/** Share of its room that rows must fill to be handed over as they are. */
+const FULL = 0.8;
+/** Rows besides those asked for: ends of steps, and what stands by itself. */
+const BESIDES = 160;
+
+// Few rows are collected here, one run at a time, so that runs by the thousand leave nothing to clear away.
 let room = new Float64Array(8192);
 
 /** Collects rows: the ends of steps, and as many between as asked for. */
 export class Recorder {
+  private data: Float64Array;
   private count = 0;
   private readonly stride: number;
   private readonly stages: number;
@@ -39,6 +45,7 @@ export class Recorder {
     this.stages = plant.path.stages.length;
     this.loads = plant.path.loads.length;
     this.stride = rowStride(this.stages, this.loads);
+    this.data = perCharge > 0 ? new Float64Array((perCharge + BESIDES) * this.stride) : room;
   }
 
   /** Keep an instant that stands by itself. */
@@ -71,21 +78,24 @@ export class Recorder {
 
   finish(): Series {
     const { stages, loads, count } = this;
-    return { count, stages, loads, data: room.slice(0, count * this.stride) };
+    const used = count * this.stride;
+    // Many rows are handed over with the little room that is left, rather than copied.
+    const own = this.data !== room && used > FULL * this.data.length;
+    return { count, stages, loads, data: own ? this.data.subarray(0, used) : this.data.slice(0, used) };
   }
 
   private ensure(rows: number): void {
     const need = (this.count + rows) * this.stride;
-    if (need <= room.length) return;
+    if (need <= this.data.length) return;
     const larger = new Float64Array(2 * need);
-    larger.set(room);
-    room = larger;
+    larger.set(this.data);
+    if (this.data === room) room = larger;
+    this.data = larger;
   }
 
   /** Write the next row, of an instant that the path is read at. */
   private write(time: number, soc: number, volts: number, amps: number, ocv: number): void {
-    const { plant, stages, loads } = this;
-    const data = room;
+    const { plant, stages, loads, data } = this;
     const { pack, path } = plant;
     const { columns } = path;
     let to = this.count++ * this.stride;

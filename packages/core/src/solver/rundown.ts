@@ -170,7 +170,8 @@ class Rundown {
     trace.enter(state.time);
     trace.look(state.time, state.amps);
     trace.cycle(state.time, this.holds.cycling);
-    this.recorder?.keep(state.time, { ...state, ocv: this.march.step.instant.ocv });
+    const { soc, volts, amps } = state;
+    this.recorder?.keep(state.time, { soc, volts, amps, ocv: this.march.step.instant.ocv });
     if (this.useful) return;
     const end = usefulEnd(plant, state.time);
     if (!end) return;
