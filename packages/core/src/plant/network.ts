@@ -172,6 +172,19 @@ export class Network {
 
   /** Put everything below a rail where it stands at `volts`, behind its filter. @returns [A] drawn */
   settle(rail: number, volts: number): number {
+    this.disturb(rail);
+    return this.settleAll(rail, volts);
+  }
+
+  /** What hangs on a rail is about to move by itself: nothing above stands as it was settled. */
+  private disturb(rail: number): void {
+    for (let at = rail; at > 0; ) {
+      at = this.stageRail[at - 1]!;
+      this.settledAt[at] = NaN;
+    }
+  }
+
+  private settleAll(rail: number, volts: number): number {
     // Below a stage that regulates, all stands where it stood.
     if (this.settledAt[rail] === volts) return this.settledSum[rail]!;
     let sum = 0;
@@ -194,18 +207,16 @@ export class Network {
    * there: it is put on the side that the stage was solved for, so that what goes in comes out.
    */
   private settleBelow(rail: number, { outputVolts, outputAmps }: StagePoint): void {
-    if (alike(this.settle(rail, outputVolts), outputAmps)) return;
+    if (alike(this.settleAll(rail, outputVolts), outputAmps)) return;
     for (const side of [1 - BESIDE, 1 + BESIDE]) {
-      if (alike(this.settle(rail, side * outputVolts), outputAmps)) return;
+      if (alike(this.settleAll(rail, side * outputVolts), outputAmps)) return;
     }
   }
 
   /** Solve one stage at an input of `volts` whatever its rail stands at, and settle what hangs on it. */
   probe(stage: number, volts: number): StagePoint {
-    for (let rail = this.stageRail[stage]!; ; rail = this.stageRail[rail - 1]!) {
-      this.settledAt[rail] = NaN;
-      if (rail === 0) return this.put(stage, volts);
-    }
+    this.disturb(stage + 1);
+    return this.put(stage, volts);
   }
 
   private put(stage: number, volts: number): StagePoint {
