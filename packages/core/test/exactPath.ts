@@ -41,6 +41,10 @@ class Exact implements Kept {
     this.note();
   }
 
+  onTheWay(_: number, to: number): number {
+    return to;
+  }
+
   demand(volts: number): number {
     return this.leading(0, volts) / volts;
   }

@@ -1,5 +1,5 @@
 import { slope, value } from './fit.ts';
-import { PieceMaker } from './maker.ts';
+import { meet, PieceMaker } from './maker.ts';
 import type { Piece } from './piece.ts';
 import type { Sampled } from './sampled.ts';
 
@@ -19,6 +19,7 @@ export class Chart {
   /** the piece they lie in; none where it was asked exactly */
   piece: Piece | undefined;
   private readonly pieces: Piece[] = [];
+  private readonly ramps: Piece[] = [];
   private readonly exact: { lo: number; hi: number }[] = [];
   private maker: PieceMaker | undefined;
   private last: Piece | undefined;
@@ -120,7 +121,29 @@ export class Chart {
       return undefined;
     }
     pieces.splice(low, 0, made);
-    return (this.last = made);
+    if (!this.of.bridged) return (this.last = made);
+    const below = pieces[low - 1];
+    const up = above && meet(made, above) ? above : undefined;
+    const under = below && meet(below, made) ? below : undefined;
+    if (up || made.cut.above) this.bridge(low + 1, made, up);
+    if (under || made.cut.below) this.bridge(low, under, made);
+    // The hair asked for may be on a bridge by now.
+    return (this.last = pieces.find((p) => volts >= p.lo && volts <= p.hi));
+  }
+
+  private bridge(place: number, lower: Piece | undefined, upper: Piece | undefined): void {
+    const ramp = this.making.bridge(lower, upper);
+    if (!ramp) return;
+    this.pieces.splice(place, 0, ramp);
+    this.ramps.push(ramp);
+  }
+
+  /** [V] where to look on the way from one voltage to another: not across a jump that is bridged, but on its bridge. */
+  onTheWay(from: number, to: number): number {
+    for (const { lo, hi } of this.ramps) {
+      if ((from > hi && to < lo) || (from < lo && to > hi)) return (lo + hi) / 2;
+    }
+    return to;
   }
 
   /** Exactly, with the slope from a neighbour. */

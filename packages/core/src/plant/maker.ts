@@ -13,8 +13,16 @@ const NARROWEST = 1e-3;
 const BELOW = 0.9;
 /** Narrower than this a stretch between two edges is kept by the power it has in its middle. */
 const SLIVER = 1e-10;
+/** Relative width of the way across a jump, and the least jump of the current that is worth one. */
+const RAMP = 1e-7;
+const JUMP = 1e-6;
 /** Edges and shorter tries before a stretch is left exact. */
 const ROUNDS = 200;
+
+/** Whether two neighbours lie so close that only a jump is between them. */
+export function meet(lower: Piece, upper: Piece): boolean {
+  return upper.lo - lower.hi <= RAMP * upper.lo;
+}
 
 /** Makes the pieces of a chart: finds how far one reaches, and what holds in it. */
 export class PieceMaker {
@@ -67,6 +75,43 @@ export class PieceMaker {
       } else if (this.hi - this.lo < NARROWEST * volts || !this.shorten()) break;
     }
     return undefined;
+  }
+
+  /**
+   * The jump where a piece ends as a steep way from one side to the other, over a hair of the lower one, which then ends
+   * where it begins: what stands there hunts between both sides, and its mean is a mix of them. None where the demand
+   * does not rise with the volts: a side then holds by itself.
+   * @param lower, upper of the neighbours at least one; where the other side has no piece it is asked
+   */
+  bridge(lower: Piece | undefined, upper: Piece | undefined): Piece | undefined {
+    const { of } = this;
+    const volts = upper ? upper.lo : lower!.hi * (1 + 2 * EDGE);
+    const foot = volts * (1 - RAMP);
+    if (lower && (lower.hi < foot || lower.lo > volts * (1 - 2 * RAMP))) return undefined;
+    const from = this.rowAt(foot, lower);
+    const state = lower ? lower.state : this.known();
+    const to = this.rowAt(volts, upper);
+    if (!(to[0]! / volts - from[0]! / foot > JUMP * Math.abs(to[0]! / volts))) return undefined;
+    if (lower) lower.hi = foot;
+    const values = new Float64Array(FEW.points * of.columns);
+    from.forEach((x, c) => {
+      values[c] = x;
+      values[of.columns + c] = (x + to[c]!) / 2;
+      values[2 * of.columns + c] = to[c]!;
+    });
+    const both = { below: true, above: true };
+    return new Piece(foot, volts, FEW, values, of.leading, { ...state, event: this.events++ }, both, true);
+  }
+
+  /** A row by a piece, or by asking. */
+  private rowAt(volts: number, piece: Piece | undefined): Float64Array {
+    const row = new Float64Array(this.of.columns);
+    if (piece) piece.read(volts, row, row.length, false);
+    else {
+      this.samples++;
+      this.of.sample(volts, row);
+    }
+    return row;
   }
 
   /** [V] the stretch tried last. */

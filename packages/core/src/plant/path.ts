@@ -81,6 +81,11 @@ export class Path {
     this.chart.evaluate(volts);
   }
 
+  /** [V] where to look on the way from one voltage to another: see `Chart`. */
+  onTheWay(from: number, to: number): number {
+    return this.chart.onTheWay(from, to);
+  }
+
   /** [W] to all loads at the pack's volts. */
   delivered(volts: number): number {
     return this.chart.leading(DELIVERED, volts);

@@ -23,7 +23,7 @@ const STILL = 1e-13;
 export class Piece {
   /** [V] */
   readonly lo: number;
-  readonly hi: number;
+  hi: number;
   readonly state: PieceState;
   readonly event: number;
   /** whether it is of second degree */
@@ -49,6 +49,8 @@ export class Piece {
     state: PieceState,
     /** which of its ends are where its state ends */
     readonly cut: { readonly below: boolean; readonly above: boolean },
+    /** whether it bridges a jump: what stands there hunts between both sides */
+    readonly bridge = false,
   ) {
     this.lo = lo;
     this.hi = hi;

@@ -21,6 +21,7 @@ export const RANGE = { low: 0, in: 1, high: 2 } as const;
  * stages, where their inputs stand, where the loads stand, then the stages' regimes.
  */
 export class RailState implements Sampled {
+  readonly bridged: boolean;
   readonly columns: number;
   readonly leading: number;
   readonly signature: Int32Array;
@@ -40,6 +41,7 @@ export class RailState implements Sampled {
     const { stages, loads } = network;
     const n = stages.length;
     this.whole = rail === 0;
+    this.bridged = this.whole;
     this.columns = this.whole ? columnCount(n, loads.length) : 1;
     this.leading = this.whole ? LEADING : 1;
     this.events = 2 * n + loads.length;

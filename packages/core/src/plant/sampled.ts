@@ -1,5 +1,7 @@
 /** What a chart is made of: something that can be asked at any voltage, at a price. */
 export interface Sampled {
+  /** whether a jump of it is bridged: where no side of it can be held, one hunts between them */
+  readonly bridged: boolean;
   /** numbers in a row; the first is the power, which moves most */
   readonly columns: number;
   /** how many of them are asked alone, time and again */

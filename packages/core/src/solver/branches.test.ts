@@ -15,7 +15,7 @@ function response(c: number, z: number, n: number): number {
 }
 
 describe('weights of a branch', () => {
-  it.each([1e-7, 1e-3, 0.2, 0.9, 1.1, 3, 40, 1e4])(
+  it.each([1e-7, 1e-3, 0.2, 0.3, 0.9, 3, 40, 1e4, 1e7])(
     'give what an exponential kernel makes of any parabola, with h/T = %f',
     (z) => {
       const w = new Float64Array(WEIGHTS);
@@ -78,13 +78,13 @@ describe('a branch over a step', () => {
   }
 
   it.each([
-    ['slow', 5000, 12],
-    ['about as long as the step', 800, 12],
-    ['faster', 100, 6],
-  ])('%s: of its order with moving ohms and farads', (_, farads, order) => {
+    ['slow', 5000, 2e-3, 12],
+    ['about as long as the step', 800, 2e-3, 12],
+    ['faster', 100, 3e-2, 6],
+  ])('%s: of its order with moving ohms and farads', (_, farads, error, order) => {
     const exact = reference(0.02, 60, farads);
     const errors = [1, 2, 4].map((n) => Math.abs(stepped(0.02, 60, farads, n) - exact));
-    expect(errors[0]! / exact).toBeLessThan(2e-3);
+    expect(errors[0]! / exact).toBeLessThan(error);
     expect(errors[1]! / errors[2]!).toBeGreaterThan(order);
   });
 

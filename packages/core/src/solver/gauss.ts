@@ -27,11 +27,19 @@ export function weigh(w: Float64Array, o: number, h: number, T: number): void {
     let i2 = c * c;
     if (T > 0) {
       const z = (c * h) / T;
-      const p3 = z < SMALL ? phi3(z) : (0.5 - (1 + Math.expm1(-z) / z) / z) / z;
-      const p2 = 0.5 - z * p3;
-      i0 = z * (1 - z * p2);
-      i1 = c * z * p2;
-      i2 = 2 * c * c * z * p3;
+      if (z < SMALL) {
+        const p3 = phi3(z);
+        const p2 = 0.5 - z * p3;
+        i0 = z * (1 - z * p2);
+        i1 = c * z * p2;
+        i2 = 2 * c * c * z * p3;
+      } else {
+        // The same the other way round: nothing is multiplied by a large z.
+        i0 = -Math.expm1(-z);
+        const lag = 1 - i0 / z;
+        i1 = c * lag;
+        i2 = c * c * (1 - (2 * lag) / z);
+      }
     }
     w[o + j] = 1 - i0;
     const to = o + 3 + 3 * j;

@@ -71,7 +71,7 @@ export class Instant {
       if (Math.abs(f) <= small) return v;
       const slope = -ohms * path.slope - 1;
       if (!(slope < FLAT)) return NaN;
-      v -= f / slope;
+      v = path.onTheWay(v, v - f / slope);
     }
     return NaN;
   }
@@ -103,6 +103,11 @@ export class Instant {
     const fast = descend(this.excess, FLOOR * open, open, open, SEARCH * open);
     if (!Number.isNaN(fast)) return { status: 'converged', volts: fast };
     const root = highestRoot(this.excess, FLOOR * open, open, SEARCH * open, JUMP * open);
-    return { status: root.status, volts: root.x };
+    if (root.status !== 'jump') return { status: root.status, volts: root.x };
+    // The chart bridges it: one hunts there.
+    const between = this.newton(root.x, SEARCH);
+    return Number.isNaN(between)
+      ? { status: 'jump', volts: root.x }
+      : { status: 'converged', volts: between };
   }
 }

@@ -2,11 +2,12 @@ import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
 import { DELIVERED } from '../plant/layout.ts';
 import { Events } from './events.ts';
+import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
 import { drainRate, pathAmps, type CellState } from './state.ts';
-import { C1, C2, D } from './gauss.ts';
+import { C1, D } from './gauss.ts';
 import { Step, type Node } from './step.ts';
 import type { Trace } from './trace.ts';
 
@@ -51,6 +52,7 @@ export class March {
   readonly step: Step;
   /** the state of things since the last stop */
   readonly before: Events;
+  private readonly change: FirstChange;
   private h = FIRST_STEP;
   /** [s] before which a step is known to meet no solution */
   private lostAt = Infinity;
@@ -73,6 +75,7 @@ export class March {
   ) {
     this.step = new Step(plant, state);
     this.before = new Events(plant);
+    this.change = new FirstChange(plant, this.step, this.before);
   }
 
   /** Begin anew at the present instant, which the path is read at. @param jumped whether the current did */
@@ -159,30 +162,6 @@ export class March {
     return before.differs(step.end) || before.differs(step.nodes[0]) || before.differs(step.nodes[1]);
   }
 
-  /** Whether something has changed at a share of the step solved last, by its dense output. */
-  private changedAt(x: number): boolean {
-    const { step, plant } = this;
-    const volts = step.voltsAt(x);
-    plant.path.evaluate(volts);
-    const amps = (plant.path.amps + plant.pack.quiescent) / plant.pack.parallel;
-    return this.before.differs({ event: plant.path.event, volts, amps, soc: step.socAt(x) });
-  }
-
-  /** First share of the step solved last at which something has changed, to `within` [s]; 1 where nothing has. */
-  private firstChange(from: number, within: number): number {
-    let low = from;
-    let high = 1;
-    // A node may have changed where the end has not: look there first.
-    for (const x of [C1, C2]) if (x > low && x < high && this.changedAt(x)) high = x;
-    while ((high - low) * this.step.h > within) {
-      const x = (low + high) / 2;
-      if (x <= low || x >= high) break;
-      if (this.changedAt(x)) high = x;
-      else low = x;
-    }
-    return high;
-  }
-
   /**
    * The step solved last holds an event: step up to just behind the first one. The dense output of a step that ends
    * near an event is better there than that of one across it, so the last word is a step's own end.
@@ -196,7 +175,7 @@ export class March {
     let from = 0;
     let h = length;
     for (let round = 0; round < 12; round++) {
-      h *= this.firstChange(from, within);
+      h *= this.change.first(from, within);
       if (!this.solve(h)) {
         this.lostAt = Math.min(this.lostAt, state.time + h);
         return false;
@@ -209,13 +188,30 @@ export class March {
       }
       if (h <= 2 * least) break;
       from = Math.max(0, 1 - (4 * within) / h);
-      if (from > 0 && this.changedAt(from)) from = 0;
+      if (from > 0 && this.change.isAt(from)) from = 0;
       else if (within <= least) break;
       within = Math.max(least, within * ROUGH);
     }
-    if (this.tooLong(h, this.growth())) return false;
+    if (step.end.bridge && !this.shortenToBridge(h, least)) return false;
+    if (this.tooLong(step.h, this.growth())) return false;
     this.accept();
     return true;
+  }
+
+  /**
+   * On the bridge of a jump the volts stand almost still: how long the step has been there does not show in its own
+   * course. Halved by real steps. @returns false where one was not solved
+   */
+  private shortenToBridge(length: number, least: number): boolean {
+    let low = 0;
+    let high = length;
+    while (high - low > least) {
+      const middle = (low + high) / 2;
+      if (!this.solve(middle)) return false;
+      if (this.before.differs(this.step.end)) high = middle;
+      else low = middle;
+    }
+    return this.solve(high);
   }
 
   /** Whether the step solved last bends by more than allowed; the next is then shorter. */

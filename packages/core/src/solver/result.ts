@@ -71,7 +71,7 @@ export interface Counts {
   /** demands of rails worked out, those behind parts counted fivefold, and pieces they were kept in */
   work: number;
   pieces: number;
-  /** searches for an operating point by how they ended: at a jump of the demand, with no root, out of calls */
+  /** instants taken up on a jump of the demand, and searches that ended with no root or out of calls */
   jumps: number;
   none: number;
   unconverged: number;

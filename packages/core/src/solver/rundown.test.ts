@@ -140,6 +140,46 @@ describe('what a run leaves behind, and where it ends', () => {
     expect(run.deadEnd.reason).toBe('cutoff');
     expect(run.counts.jumps).toBeGreaterThan(0);
   });
+
+  it('where neither side of that jump can be held, it hunts: the mean is what keeps the volts there', () => {
+    // 1.5 W at 90 % through an input limit of 0.5 A: below 3.333 V the boost lets through, which takes less.
+    const [watts, limit, ohms, through, coulombs] = [1.5, 0.5, 0.5, 0.09, 7200];
+    const edge = watts / 0.9 / limit;
+    const loss = { basis: 'efficiency' as const, efficiency: 0.9, quiescentCurrent: 0 };
+    const own = { loss, inputLimit: limit, passResistance: through, rectifierVolts: 0, minInput: 1 };
+    const cell = plainCell(2, 3, 4.2, ohms);
+    const from = 3.75;
+    const doc = thread({
+      cell,
+      pack: { startSoc: (from - 3) / 1.2, protection: seriesOhms(0, 3) },
+      stages: [{ ...defaultBoost('b', 'pack', 5), ...own }],
+      loads: [load('power', watts, { from: 'b' })],
+    });
+    const run = simulate(doc);
+    // Constant power behind a resistance, twice: by Simpson over the OCV. Between them the volts stay at the edge, and the
+    // OCV decays towards it with R·Q/1.2.
+    const drawn = (volts: number, r: number, p: number) =>
+      (volts - Math.sqrt(volts * volts - 4 * r * p)) / (2 * r);
+    const perVolt = coulombs / 1.2;
+    const lasts = (top: number, bottom: number, r: number, p: number) => {
+      const n = 2000;
+      const at = (k: number) => 1 / drawn(bottom + ((top - bottom) * k) / n, r, p);
+      let sum = at(0) + at(n);
+      for (let k = 1; k < n; k++) sum += (k % 2 === 1 ? 4 : 2) * at(k);
+      return (perVolt * (top - bottom) * sum) / n / 3;
+    };
+    const least = drawn(edge, through, watts);
+    const first = lasts(from, edge + limit * ohms, ohms, watts / 0.9);
+    const hunt = ohms * perVolt * Math.log(limit / least);
+    const end = 3 + ohms * drawn(3, through, watts);
+    const last = lasts(edge + least * ohms, end, ohms + through, watts);
+    const modes = run.stageModes.b!;
+    expect(modes.map((m) => m.mode)).toEqual(['boost', 'currentLimit']);
+    expect(modes[1]!.from / first).toBeCloseTo(1, 5);
+    expect(run.deadEnd.time / (first + hunt + last)).toBeCloseTo(1, 5);
+    expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
+    expect(run.counts).toMatchObject({ crept: 0 });
+  });
 });
 
 describe('rows and answers', () => {

@@ -167,6 +167,8 @@ class Rundown {
   /** Take up the present instant after something changed: note what ends here, keep a row of it. */
   private enter(): void {
     const { state, plant, ledger, trace } = this;
+    const { path } = plant;
+    if (path.piece?.bridge) this.counts.jumps++;
     trace.enter(state.time);
     trace.look(state.time, state.amps);
     trace.cycle(state.time, this.holds.cycling);

@@ -55,6 +55,8 @@ export class Step {
     soc: number;
     ocv: number;
     event: number;
+    /** whether the path hunts there, see `Piece` */
+    bridge: boolean;
     branches: Float64Array;
   };
   /** [V] [A] at its start */
@@ -89,7 +91,15 @@ export class Step {
       piece: undefined,
     });
     this.nodes = [node(this.branches.first), node(this.branches.second)];
-    this.end = { volts: 0, amps: 0, soc: 0, ocv: 0, event: -1, branches: new Float64Array(nb) };
+    this.end = {
+      volts: 0,
+      amps: 0,
+      soc: 0,
+      ocv: 0,
+      event: -1,
+      bridge: false,
+      branches: new Float64Array(nb),
+    };
     this.instant = new Instant(plant);
     this.start = new Float64Array(3 + 2 * nb);
     this.middle = new Float64Array(3 + 2 * nb);
@@ -234,8 +244,8 @@ export class Step {
       if (!(m11 < FLAT && m22 < FLAT && det > SINGULAR)) return false;
       const v1 = (f2 * m12 - f1 * m22) / det;
       const v2 = (f1 * m21 - f2 * m11) / det;
-      V1 += v1;
-      V2 += v2;
+      V1 = path.onTheWay(V1, V1 + v1);
+      V2 = path.onTheWay(V2, V2 + v2);
       if (!(V1 > 0 && V2 > 0)) return false;
       // As fast as it has come so far, the next miss would be none: correct what is there rather than ask again.
       if (n > 0 && miss * miss <= small * before && miss <= LAST * state.volts) {
@@ -275,6 +285,7 @@ export class Step {
     end.amps = (plant.path.amps + quiescent) / parallel;
     end.ocv = instant.ocv;
     end.event = plant.path.event;
+    end.bridge = plant.path.piece?.bridge === true;
     return true;
   }
 
