@@ -40,7 +40,7 @@ Half of them ordinary, half extreme but legal; run, sized and checked, every act
 | actions on offer | ${sum('offered')} | |
 | of them refused by the model | ${sum('refused')} | 0 |
 | of them that ease nothing | ${sum('useless')} | 0 |
-| ordinary designs against steps forty times as short, worked out exactly | ${found.fine.compared} compared, ${found.fine.gaveUp} where a search was given up | 500 |
+| ordinary designs against steps forty times as short, worked out exactly | ${found.fine.compared} compared, ${found.fine.gaveUp} where a search was given up or the demand jumps | 500 |
 | of them with both ends and every line of the account within 1e-5 | ${found.fine.within} | all |
 | largest differences of an end | ${few(found.fine.ends)} | 1e-5 |
 | largest differences of a line of the account | ${few(found.fine.accounts)} | 1e-5 |

@@ -16,12 +16,15 @@ export interface Comparison {
   closure: number;
 }
 
-/** @returns undefined where either gave up a search: then there is nothing to compare */
+/**
+ * @returns undefined where there is nothing to compare: either gave up a search, or the demand jumps where no side can be
+ *   held, which the reference, worked out exactly, can only creep along
+ */
 export function compareToFine(doc: ThreadDocument): Comparison | undefined {
   const run = answersOf(compile(doc));
   const fine = answersOf(exactPlant(doc), FINE);
   const gaveUp = (r: RunAnswers) => r.deadEnd.reason === 'unfinished' || r.counts.abandoned > 0;
-  if (gaveUp(run) || gaveUp(fine)) return undefined;
+  if (gaveUp(run) || gaveUp(fine) || fine.counts.crept > 0) return undefined;
   const off = (a: number, b: number) => Math.abs(a - b) / Math.max(1, b);
   return {
     ends: Math.max(

@@ -23,7 +23,7 @@ export interface MarchOptions {
 }
 
 /** Chosen so that the ends of 500 random designs lie within 1e-5 of steps forty times as short. */
-export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 5e-4, twist: 5e-5 };
+export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e-5 };
 
 /** [s] Shortest step behind a jump, and the share of the fastest branch it is otherwise. */
 const FIRST_STEP = 0.1;
@@ -36,6 +36,8 @@ const GROWTH = 3;
 const TOO_LONG = 0.6;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
+/** Demands that one creep counts for. */
+const CREEP_COST = 100;
 /** Share of a step by which one may be longer, rather than one more be taken before a knot. */
 const STRETCH = 0.1;
 /** Share of the charge below which nothing lies between here and a knot. */
@@ -131,6 +133,8 @@ export class March {
   creep(): void {
     const { state, step, ledger, plant } = this;
     this.counts.crept++;
+    // Some twenty steps have failed before it.
+    plant.path.network.work += CREEP_COST;
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
     const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
