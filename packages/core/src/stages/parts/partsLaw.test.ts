@@ -109,3 +109,30 @@ describe('forced conduction with a valley below zero', () => {
     }
   });
 });
+
+describe('parts beyond all sense', () => {
+  it('have no period rather than one of negative length: pulses behind 100 Ω', () => {
+    const stage = withParts(defaultBuck('s', 'pack', 11.9), 16, 26, 1, false);
+    const possible = () => {
+      const { inputAmps, period, losses } = partsLaw(stage).at(25.5, 11.9, 6e-5);
+      return inputAmps !== Infinity && period.frequency > 0 && Math.min(...losses) >= 0;
+    };
+    Object.assign(stage.parts!, { lightLoad: 'pulses', pulsePeak: 0.37 });
+    stage.parts!.inductor.inductance = 22e-6;
+    expect(possible()).toBe(true);
+    stage.parts!.inductor.resistance = 100;
+    expect(possible()).toBe(false);
+    expect(partsLaw(stage).at(25.5, 11.9, 6e-5).inputAmps).toBe(Infinity);
+  });
+
+  it('nor one of negative duty: a SEPIC whose switch has 100 Ω', () => {
+    const stage = withParts(defaultSepic('s', 'pack', 5), 10, 20, 0.1, false);
+    stage.parts!.lightLoad = 'emulation';
+    (stage.parts as { main: { resistance: number } }).main.resistance = 100;
+    const law = partsLaw(stage);
+    for (const vout of [1, 2, 3, 4, 5]) {
+      const { inputAmps, losses } = law.at(18.5, vout, 0.097);
+      expect(inputAmps === Infinity || Math.min(...losses) >= 0).toBe(true);
+    }
+  });
+});
