@@ -186,6 +186,10 @@ describe('events', () => {
       load: { id: 'l', side: 'low', volts: 0 },
       stage: { id: 's', mode: 'lockedOut' },
     });
+    // The pack recovers by less than half a volt: with more hysteresis than that it is never tried again.
+    const wide = simulate({ ...doc, stages: [{ ...stage, hysteresis: 0.5 }] });
+    expect(wide.stageModes.s!.map((m) => m.mode)).toEqual(['buck', 'lockedOut']);
+    expect(wide.cycling).toEqual([]);
   });
 
   it('a stage starts again when another one lets go and the pack recovers above its restart volts', () => {

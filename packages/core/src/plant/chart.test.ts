@@ -4,7 +4,7 @@ import { anyThread } from '../../test/arbitrary.ts';
 import { compile, demoThreads } from '../../test/core.ts';
 import { exactPlant } from '../../test/exactPath.ts';
 import { ALL, FEW, fitOver, NODES, POINTS, value } from './fit.ts';
-import { DELIVERED } from './layout.ts';
+import { DELIVERED, loadAt, LOAD_COLUMN, lossAt } from './layout.ts';
 
 /** Shares of the full pack's volts, downwards as a run asks, and back up, as searches do. */
 const SHARES = [1, 0.99, 0.93, 0.9, 0.86, 0.81, 0.77, 0.7, 0.66, 0.6, 0.52, 0.44, 0.83, 0.97];
@@ -45,8 +45,13 @@ describe('a chart', () => {
             ...exact.signature.subarray(0, 2 * doc.stages.length),
           ]);
           const power = Math.abs(volts * exact.amps);
+          const loads = doc.loads.reduce(
+            (sum, _, l) => sum + path.columns[loadAt(doc.stages.length, l) + LOAD_COLUMN.watts]!,
+            0,
+          );
+          expect(path.columns[DELIVERED]).toBeCloseTo(loads, 7);
           // Losses are not among what is read.
-          const rows = DELIVERED + 1 + 4 * doc.stages.length + 2 * doc.loads.length;
+          const rows = lossAt(doc.stages.length, doc.loads.length);
           for (let c = 0; c < rows; c++) {
             const off = Math.abs(path.columns[c]! - exact.columns[c]!);
             expect(off).toBeLessThanOrEqual(2e-9 * Math.max(power, Math.abs(exact.columns[c]!)) + 1e-12);

@@ -141,6 +141,25 @@ describe('what a run leaves behind, and where it ends', () => {
     expect(run.counts.jumps).toBeGreaterThan(0);
   });
 
+  it('a chain below a rail that is held stands where that rail has put it, whatever was tried meanwhile', () => {
+    // What is let through comes to a stage at its input limit; its rail is searched, and tabulated, again and again.
+    const doc = thread({
+      cell: CELL_LIBRARY['26650-lfp']!,
+      pack: { series: 7, startSoc: 0.05, protection: seriesOhms(0, 1.9) },
+      stages: [
+        defaultBuck('a', 'pack', 14.15),
+        defaultBoost('b', 'a', 2.31),
+        { ...defaultBuckBoost('c', 'b', 21.3), inputLimit: 1.87, minInput: 4 },
+        { ...defaultBuck('d', 'c', 3.2), minInput: 0.9 },
+      ],
+      loads: [load('current', 2.12, { from: 'c' }), load('power', 0.44, { id: 'further', from: 'd' })],
+    });
+    const { ledgerAtDead, stageModes } = simulate(doc);
+    expect(stageModes.c!.map((m) => m.mode)).toEqual(['currentLimit']);
+    expect(ledgerAtDead.closure).toBeLessThan(1e-9);
+    agrees(compareToFine(doc));
+  });
+
   it('where neither side of that jump can be held, it hunts: the mean is what keeps the volts there', () => {
     // 1.5 W at 90 % through an input limit of 0.5 A: below 3.333 V the boost lets through, which takes less.
     const [watts, limit, ohms, through, coulombs] = [1.5, 0.5, 0.5, 0.09, 7200];
