@@ -136,3 +136,12 @@ describe('parts beyond all sense', () => {
     }
   });
 });
+
+it('with nothing to give a stage in pulses or emulation has no period at all, and takes its own draw', () => {
+  for (const lightLoad of ['pulses', 'emulation'] as const) {
+    const stage = withParts(defaultBuck('s', 'pack', 5), 8, 14, 1, false);
+    stage.parts!.lightLoad = lightLoad;
+    const { inputAmps } = partsLaw(stage).at(12, 5, 0);
+    expect(inputAmps / stage.loss.quiescentCurrent).toBeCloseTo(1, 3);
+  }
+});

@@ -143,7 +143,8 @@ export class PartsLaw implements Law {
   private add(switching: Switching, p: Period, f: Flow, weight: number): boolean {
     const { vin, vout, iout, losses } = this.point;
     if (!solvePeriod(this.bridge, switching, vin, vout, iout, p)) return false;
-    if (!isPossible(p)) return false;
+    // Behind resistances beyond all sense a pulse never reaches its peak, or rises where it should fall: no period.
+    if (p.frequency < 0 || p.duty < 0) return false;
     flowOf(this.bridge, p, iout, f);
     this.diodes += addLosses(this.bridge, p, f, vin, vout, losses, weight);
     return true;
@@ -178,16 +179,3 @@ function regimeOf(p: Period, bridge: Bridge): number {
   const order = p.phases === 3 ? 32 * ((i2 > i1 ? 1 : 0) + (i2 < i0 ? 2 : 0)) : 0;
   return (p.discontinuous ? 1 : 0) + slower + signs + order;
 }
-
-/**
- * Whether a period found is one: behind resistances beyond all sense a pulse never reaches its peak, and the current
- * rises while it should fall.
- */
-function isPossible({ frequency, share, phases }: Period): boolean {
-  if (!(frequency > 0)) return false;
-  for (let k = 0; k < phases; k++) if (share[k]! < -ROUNDING) return false;
-  return true;
-}
-
-/** Share of a period that is nothing. */
-const ROUNDING = 1e-12;
