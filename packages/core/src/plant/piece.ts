@@ -21,7 +21,7 @@ const STILL = 1e-13;
  * The leading columns are kept by their coefficients; those of the others are worked out when rows are first read.
  */
 export class Piece {
-  /** [V] */
+  /** [V] its ends; the upper one moves down where a bridge begins */
   readonly lo: number;
   hi: number;
   readonly state: PieceState;
