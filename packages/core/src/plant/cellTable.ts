@@ -83,6 +83,11 @@ export class CellTable {
     }
   }
 
+  /** Room for what `look` finds. */
+  room(): Float64Array {
+    return new Float64Array(LOOK.branches + 2 * this.branches);
+  }
+
   /** [V] OCV alone. */
   ocv(s: number): number {
     const { rows, knots, stride } = this;

@@ -28,9 +28,8 @@ export class RailState implements Sampled {
   readonly events: number;
   readonly extended: Uint8Array;
   private readonly whole: boolean;
-  /** stages and loads below the rail */
+  /** those below the rail */
   private readonly stages: readonly number[];
-  private readonly loads: readonly number[];
 
   /** @param usual [V] above which it is asked as a rule, 0 for none */
   constructor(
@@ -47,10 +46,7 @@ export class RailState implements Sampled {
     this.events = 2 * n + loads.length;
     this.signature = new Int32Array(this.events + n);
     this.extended = new Uint8Array(n);
-    const below = (rails: Int32Array) =>
-      [...rails.keys()].filter((k) => this.whole || hangsOn(network, rails[k]!, rail));
-    this.stages = below(network.stageRail);
-    this.loads = below(network.loadRail);
+    this.stages = [...network.stageRail.keys()].filter((k) => hangsOn(network, network.stageRail[k]!, rail));
   }
 
   bends(): readonly number[] {
@@ -127,7 +123,7 @@ export class RailState implements Sampled {
       extended[k] = p.extended ? 1 : 0;
     }
     if (!this.whole) return;
-    for (const l of this.loads) {
+    for (let l = 0; l < loadVolts.length; l++) {
       const v = loadVolts[l]!;
       signature[2 * n + l] = v < lows[l]! ? RANGE.low : v > highs[l]! ? RANGE.high : RANGE.in;
     }

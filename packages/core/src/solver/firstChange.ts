@@ -1,6 +1,7 @@
 import type { Plant } from '../plant/compile.ts';
 import type { Events } from './events.ts';
 import { C1, C2 } from './gauss.ts';
+import { cellAmps } from './state.ts';
 import type { Step } from './step.ts';
 
 /** Where in the step solved last something changes first, by the step's own course. */
@@ -18,7 +19,7 @@ export class FirstChange {
     const { path, pack } = plant;
     const volts = step.voltsAt(x);
     path.evaluate(volts);
-    const amps = (path.amps + pack.quiescent) / pack.parallel;
+    const amps = cellAmps(pack, path.amps);
     return this.before.differs({ event: path.event, volts, amps, soc: step.socAt(x) });
   }
 

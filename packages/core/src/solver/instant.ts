@@ -1,7 +1,7 @@
 import { descend, highestRoot, type RootStatus } from '../numeric/root.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import type { CellState } from './state.ts';
+import { cellAmps, type CellState } from './state.ts';
 
 /** Share of the open-circuit voltage below which no operating point is looked for. */
 const FLOOR = 0.02;
@@ -39,7 +39,7 @@ export class Instant {
     private readonly plant: Plant,
     private readonly demand: (volts: number) => number = (volts) => plant.path.demand(volts),
   ) {
-    this.looked = new Float64Array(3 + 2 * plant.pack.cell.branches);
+    this.looked = plant.pack.cell.room();
   }
 
   /** Set the source: no current limit, only E and R. */
@@ -87,7 +87,7 @@ export class Instant {
     const found = this.search(state, near);
     this.plant.path.evaluate(found.volts);
     state.volts = found.volts;
-    state.amps = (this.plant.path.amps + this.plant.pack.quiescent) / this.plant.pack.parallel;
+    state.amps = cellAmps(this.plant.pack, this.plant.path.amps);
     return found;
   }
 

@@ -277,7 +277,7 @@ export class March {
   /** [s] a first step behind a jump: a part of the fastest branch. */
   private shortest(): number {
     const { cell } = this.plant.pack;
-    const looked = new Float64Array(3 + 2 * cell.branches);
+    const looked = cell.room();
     cell.look(this.state.soc, looked);
     let least = Infinity;
     for (let k = 0; k < cell.branches; k++) {

@@ -10,7 +10,7 @@ import {
   stageColumn,
   type Series,
 } from './series.ts';
-import { cellVolts, pathAmps } from './state.ts';
+import { cellAmps, cellVolts, pathAmps } from './state.ts';
 import type { Step } from './step.ts';
 
 /** An instant to be kept but for its time: state of charge, [V] [A] solved there, [V] OCV of one cell. */
@@ -69,7 +69,7 @@ export class Recorder {
       const volts = step.voltsAt(x);
       const soc = step.socAt(x);
       path.read(volts);
-      const amps = (path.columns[POWER]! / volts + pack.quiescent) / pack.parallel;
+      const amps = cellAmps(pack, path.columns[POWER]! / volts);
       this.write(from.time + r * perRow, soc, volts, amps, pack.cell.ocv(soc));
     }
     path.read(end.volts);

@@ -24,6 +24,11 @@ export function pathAmps({ parallel, quiescent }: PackPlant, amps: number): numb
   return amps * parallel - quiescent;
 }
 
+/** [A] of one cell when the path takes `amps`: the protection board's own draw besides. */
+export function cellAmps({ parallel, quiescent }: PackPlant, amps: number): number {
+  return (amps + quiescent) / parallel;
+}
+
 /** [V] of one cell at its terminals. @param volts [V] where the path begins @param amps [A] one cell */
 export function cellVolts(pack: PackPlant, volts: number, amps: number): number {
   return (volts + pack.seriesOhms * pathAmps(pack, amps)) / pack.series;

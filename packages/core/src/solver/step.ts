@@ -5,7 +5,7 @@ import { Branches } from './branches.ts';
 import { Course } from './course.ts';
 import { A12, A21, C2, Cubic, D } from './gauss.ts';
 import { Instant } from './instant.ts';
-import { drainRate, type CellState } from './state.ts';
+import { cellAmps, drainRate, type CellState } from './state.ts';
 
 /** Newton sweeps over both nodes before a step is given up; two are the rule. */
 const SWEEPS = 14;
@@ -40,9 +40,10 @@ export interface Node {
 /**
  * One step of the cells before their path, by two-stage Gauss collocation.
  *
- * The RC branches are solved exactly for a drive that is a parabola over the step, so that fast ones do not limit it. Both nodes' volts are found together by Newton
- * on the 2 × 2 system. The OCV at the nodes is moved by one amount so that what it gives is exactly its integral over
- * the charge that leaves: the ledger then closes to the nodes' tolerance whatever the step.
+ * The RC branches are solved exactly for a drive that is a parabola over the step, so that fast ones do not limit it.
+ * Both nodes' volts are found together by Newton on the 2 × 2 system. The OCV at the nodes is moved by one amount so that
+ * what it gives is exactly its integral over the charge that leaves: the ledger then closes to the nodes' tolerance
+ * whatever the step.
  */
 export class Step {
   /** [s] of the step solved last */
@@ -78,14 +79,15 @@ export class Step {
     private readonly plant: Plant,
     private readonly state: CellState,
   ) {
-    const nb = plant.pack.cell.branches;
+    const { cell } = plant.pack;
+    const nb = cell.branches;
     this.branches = new Branches(nb);
     const node = (branches: Float64Array): Node => ({
       volts: 0,
       amps: 0,
       soc: 0,
       ocv: 0,
-      looked: new Float64Array(3 + 2 * nb),
+      looked: cell.room(),
       branches,
       event: -1,
       piece: undefined,
@@ -101,8 +103,8 @@ export class Step {
       branches: new Float64Array(nb),
     };
     this.instant = new Instant(plant);
-    this.start = new Float64Array(3 + 2 * nb);
-    this.middle = new Float64Array(3 + 2 * nb);
+    this.start = cell.room();
+    this.middle = cell.room();
   }
 
   /** Something jumped: the last step says nothing about the next. */
@@ -276,13 +278,13 @@ export class Step {
   private meetEnd(h: number, near: number): boolean {
     const { nodes, state, plant, end, instant } = this;
     const [n1, n2] = nodes;
-    const { charge, selfDischarge, quiescent, parallel } = plant.pack;
+    const { charge, selfDischarge } = plant.pack;
     end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / charge + selfDischarge * (n1.soc + n2.soc));
     this.branches.end(state.branches, end.branches);
     instant.prepare(end.soc, end.branches);
     end.volts = instant.newton(near, END);
     if (Number.isNaN(end.volts)) return false;
-    end.amps = (plant.path.amps + quiescent) / parallel;
+    end.amps = cellAmps(plant.pack, plant.path.amps);
     end.ocv = instant.ocv;
     end.event = plant.path.event;
     end.bridge = plant.path.piece?.bridge === true;
