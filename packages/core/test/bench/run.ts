@@ -16,8 +16,11 @@ import {
   type ThreadDocument,
 } from '../core.ts';
 
-/** Prints JSON. Arguments: file of the candidates' worker; the yardstick's program, where there is one. */
-const [, , candidates, yardstick] = process.argv;
+/**
+ * Prints JSON. Arguments: `alone` for the run-down by itself in its process, `all` for everything; file of the candidates'
+ * worker; the yardstick's program, where there is one.
+ */
+const [, , which, candidates, yardstick] = process.argv;
 
 // The figures of the run-down are those of stated losses; parts have their own lines below.
 const [doc] = demoThreads() as [ThreadDocument];
@@ -44,11 +47,15 @@ const run = simulate(doc);
 const realRun = simulate(real);
 const inputs = { lowVolts: 7, highVolts: 13, leastAmps: 0.02, mostAmps: 2.2 };
 
-const CALLS: Record<string, () => unknown> = {
+const ALONE: Record<string, () => unknown> = {
   own: () => simulate(doc),
   rows: () => simulate(doc, { rows: 2000 }),
   answers: () => answersOf(compile(doc)),
   compile: () => compile(doc),
+};
+
+const ALL: Record<string, () => unknown> = {
+  ...ALONE,
   stated: () => simulate(stated),
   parts: () => simulate(real),
   checks: () => findings(doc, run),
@@ -57,6 +64,8 @@ const CALLS: Record<string, () => unknown> = {
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };
+
+const CALLS = which === 'alone' ? ALONE : ALL;
 
 /** Calls that take long are made every so many rounds: the others have more to become warm in. */
 const RARELY: Record<string, number> = { checks: 4, map: 12 };
@@ -157,14 +166,18 @@ function loadedWorker(workerData: { from: number; to: number }): Promise<Worker>
   });
 }
 
-const fine = simulate(doc, { maxSoc: 1 / 2000, bend: 1e-5, twist: 1e-6 });
-console.log(
-  JSON.stringify({
-    figures: measure(1440, 720),
-    rows: run.series.count,
-    closure: run.ledger.closure,
-    end: run.deadEnd.time,
-    endShift: Math.abs(run.usefulEnd.time - fine.usefulEnd.time) / fine.usefulEnd.time,
-    candidates: await manyCandidates(5000),
-  }),
-);
+if (which === 'alone') console.log(JSON.stringify(measure(2880, 1440)));
+else {
+  const figures = measure(1440, 720);
+  const fine = simulate(doc, { maxSoc: 1 / 2000, bend: 1e-5, twist: 1e-6 });
+  console.log(
+    JSON.stringify({
+      figures,
+      rows: run.series.count,
+      closure: run.ledger.closure,
+      end: run.deadEnd.time,
+      endShift: Math.abs(run.usefulEnd.time - fine.usefulEnd.time) / fine.usefulEnd.time,
+      candidates: await manyCandidates(5000),
+    }),
+  );
+}
