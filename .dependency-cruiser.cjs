@@ -49,7 +49,7 @@ module.exports = {
       from: { path: `^${core}`, pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
-        pathNot: 'class-validator|class-transformer|reflect-metadata',
+        pathNot: 'class-validator',
       },
     },
     {

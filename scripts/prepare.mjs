@@ -26,11 +26,11 @@ export function install() {
   writeFileSync(stamp, lock);
 }
 
-/** Build the application when any source is newer than the build. */
+/** Build the application and the command line when any source is newer than the build. */
 export function build() {
-  const built = join(root, 'packages/web/dist/index.html');
-  const since = existsSync(built) ? statSync(built).mtimeMs : 0;
-  const sources = ['packages/core/src', 'packages/web', 'package-lock.json'];
+  const built = ['packages/web/dist/index.html', 'packages/cli/dist/mile.js'].map((f) => join(root, f));
+  const since = Math.min(...built.map((f) => (existsSync(f) ? statSync(f).mtimeMs : 0)));
+  const sources = ['packages/core/src', 'packages/web', 'packages/cli/src', 'package-lock.json'];
   if (sources.every((path) => newest(join(root, path)) <= since)) return;
   console.log('Building the application …');
   run('npm', ['run', '--silent', 'build']);

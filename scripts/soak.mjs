@@ -1,4 +1,5 @@
-// `npm run soak [-- designs seed]`: random designs through run, sizing and checks; minutes. Writes docs/benchmarks.md.
+// `npm run soak [-- designs seed]`: random designs through run, sizing and checks, broken files through every reader;
+// minutes. Writes docs/benchmarks.md.
 // Fails when anything happened that may never happen.
 import { spawnSync } from 'node:child_process';
 import { bundle } from './bundle.mjs';
@@ -6,15 +7,42 @@ import { where, writePart } from './figures.mjs';
 import { install, root } from './prepare.mjs';
 
 install();
-const { soak } = await bundle({ soak: 'packages/core/test/soak/run.ts' });
-const done = spawnSync(process.execPath, [soak, ...process.argv.slice(2)], {
-  cwd: root,
-  encoding: 'utf8',
-  stdio: ['ignore', 'pipe', 'inherit'],
-  maxBuffer: 1 << 28,
+const programs = await bundle({
+  soak: 'packages/core/test/soak/run.ts',
+  hostile: 'packages/core/test/soak/hostile.ts',
 });
-if (!done.stdout) throw new Error('the soak ended without a word');
-const found = JSON.parse(done.stdout);
+const [designs = '10000', seed = '1'] = process.argv.slice(2);
+const files = outcome(programs.hostile, String(10 * Number(designs)), seed);
+writePart(
+  'files',
+  `## Broken files
+
+${where('soak')}
+Threads, shelves, records and tables of readings with random damage, through the readers. Seed ${files.seed}.
+
+| what | measured | aim |
+| --- | --- | --- |
+| broken inputs | ${files.count} | 100,000 |
+| thrown, refused in raw words, or refused once written again | ${files.troubles} | 0 |
+| longest | ${files.longest.toFixed(0)} ms | ≤ 1 s |
+${files.large.map((l) => `| ${l.name} | ${l.ms.toPrecision(3)} ms | ≤ 1 s |`).join('\n')}
+${files.first.map((t) => `\n- ${t.what.slice(0, 200)} (input ${t.index})`).join('')}`,
+);
+const found = outcome(programs.soak, designs, seed);
+
+/** What a program found, as JSON on its output. */
+function outcome(program, ...args) {
+  const done = spawnSync(process.execPath, [program, ...args], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+    maxBuffer: 1 << 28,
+  });
+  if (!done.stdout) throw new Error('the soak ended without a word');
+  if (done.status !== 0) process.exitCode = 1;
+  return JSON.parse(done.stdout);
+}
+
 const list = (counts) =>
   Object.entries(counts)
     .map(([name, n]) => `${n} ${name}`)
@@ -48,4 +76,3 @@ Half of them ordinary, half extreme but legal; run, sized and checked, every act
 | NaN, open ledgers, exceptions and the like | ${found.troubles.reduce((total, t) => total + t.count, 0)} | 0 |
 ${found.troubles.length > 0 ? `\n${found.troubles.map((t) => `- ${t.count} ×: ${t.first.what.slice(0, 200)} (design ${t.first.index})`).join('\n')}\n` : ''}`,
 );
-process.exitCode = done.status ?? 1;

@@ -77,4 +77,24 @@ describe('mile', () => {
     expect(mile(['run', file, '--at', 'end']).status).toBe(2);
     expect(mile(['size', file, 'attic']).stderr).toContain('camera-rail (Camera rail)');
   });
+
+  it('is content when nobody reads on, prints no control characters, and never writes over its input', () => {
+    const piped = spawnSync('sh', ['-c', `"${process.execPath}" "${bin}" schema | head -1`], {
+      encoding: 'utf8',
+    });
+    expect(piped.stdout).toBe('{\n');
+    expect(piped.stderr).toBe('');
+    const odd = join(folder, 'odd.thread.json');
+    writeFileSync(odd, encodeThread({ ...doc, name: 'Red \u001b[31m\u009b thread' }));
+    expect(mile(['run', odd]).stdout).toMatch(/^Red \ufffd\[31m\ufffd thread\n/);
+    const before = readFileSync(odd, 'utf8');
+    for (const csv of [odd, join(folder, '.', 'odd.thread.json')]) {
+      expect(mile(['run', odd, '--csv', csv]).status).toBe(2);
+    }
+    expect(readFileSync(odd, 'utf8')).toBe(before);
+    for (const at of ['', '1e999', '-1', 'NaN']) expect(mile(['netlist', odd, `--at=${at}`]).status).toBe(2);
+    const deep = `${'['.repeat(20_000)}${']'.repeat(20_000)}`;
+    const nested = encodeThread(doc).replace('"hours": ', `"h": ${deep}, "hours": `);
+    expect(mile(['run', '-'], nested).status).toBe(3);
+  });
 });

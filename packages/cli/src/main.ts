@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { findings, pathNetlist, seriesCsv, stageEnvelope, stageNetlist } from '@mile-thread/core';
 import {
@@ -12,6 +12,7 @@ import {
 import { simulate } from '@mile-thread/core/solve';
 import { sizeJson, sizeText } from './size.ts';
 import { findingsText, runJson, runText } from './report.ts';
+import { complain, say } from './say.ts';
 
 /** What the exit codes say; documented in the README. */
 export const EXIT = { met: 0, notMet: 1, usage: 2, badFile: 3 } as const;
@@ -52,11 +53,11 @@ export async function main(args: string[]): Promise<number> {
   const { positionals, values } = parsed;
   const [command, file, ...rest] = positionals;
   if (values.help || command === 'help') {
-    process.stdout.write(USAGE);
+    say(USAGE);
     return EXIT.met;
   }
   if (command === 'schema' && file === undefined) {
-    process.stdout.write(`${JSON.stringify(threadSchema(), null, 2)}\n`);
+    say(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
   const words = { run: 0, check: 0, size: 1, netlist: 0 }[command as string];
@@ -67,6 +68,9 @@ export async function main(args: string[]): Promise<number> {
     return fail(`mile: --${name} goes with netlist\n`, EXIT.usage);
   }
   if (values.json && command === 'netlist') return fail('mile: a netlist is no JSON\n', EXIT.usage);
+  if (values.csv !== undefined && same(values.csv, file)) {
+    return fail(`mile: --csv ${values.csv} is the thread file itself; name another\n`, EXIT.usage);
+  }
   const doc = load(file);
   if (!doc) return EXIT.badFile;
   if (command === 'run') return run(doc, values);
@@ -83,17 +87,20 @@ function size(doc: ThreadDocument, name: string, json: boolean): number {
   const stage = stageNamed(doc, name);
   if (!stage) return EXIT.usage;
   const result = simulate(doc);
-  process.stdout.write(json ? sizeJson(doc, result, stage) : sizeText(doc, result, stage));
+  say(json ? sizeJson(doc, result, stage) : sizeText(doc, result, stage));
   return EXIT.met;
 }
 
 function netlist(doc: ThreadDocument, name: string | undefined, when: string | undefined): number {
   const result = simulate(doc, { rows: ROWS });
   const at = when ?? (name === undefined ? '0' : 'end');
-  const time = at === 'end' ? result.usefulEnd.time * (1 - 1e-9) : Number(at) * 3600;
-  if (!(time >= 0)) return fail(`mile: --at takes hours or end, not ${at}\n`, EXIT.usage);
+  const hours = /^\d+(\.\d+)?$|^\.\d+$/.test(at) ? Number(at) : NaN;
+  const time = at === 'end' ? result.usefulEnd.time * (1 - 1e-9) : hours * 3600;
+  if (!Number.isFinite(time)) {
+    return fail(`mile: --at takes hours, such as 2.5, or end, not ${at || 'nothing'}\n`, EXIT.usage);
+  }
   if (name === undefined) {
-    process.stdout.write(pathNetlist(doc, result, time));
+    say(pathNetlist(doc, result, time));
     return EXIT.met;
   }
   const stage = stageNamed(doc, name);
@@ -104,7 +111,7 @@ function netlist(doc: ThreadDocument, name: string | undefined, when: string | u
   const switching = stageEnvelope(doc, result, stage.id).snapshots.filter((s) => s.period);
   const point = switching.findLast((s) => s.time <= time) ?? switching[0];
   if (!point) return fail(`mile: ${stage.name} never switches in this run\n`, EXIT.notMet);
-  process.stdout.write(stageNetlist(stage, point));
+  say(stageNetlist(stage, point));
   return EXIT.met;
 }
 
@@ -123,20 +130,29 @@ function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string 
   if (csv !== undefined) {
     const text = seriesCsv(doc, result.series);
     try {
-      if (csv === '-') process.stdout.write(text);
+      if (csv === '-') say(text);
       else writeFileSync(csv, text);
     } catch (error) {
       return fail(`mile: cannot write ${csv}: ${(error as Error).message}\n`, EXIT.usage);
     }
   }
-  if (csv !== '-') process.stdout.write(json ? runJson(doc, result, found) : runText(doc, result, found));
+  if (csv !== '-') say(json ? runJson(doc, result, found) : runText(doc, result, found));
   return result.usefulEnd.time >= doc.need.hours * 3600 ? EXIT.met : EXIT.notMet;
 }
 
 function check(doc: ThreadDocument, json: boolean): number {
   const found = findings(doc, simulate(doc));
-  process.stdout.write(json ? `${JSON.stringify(found, null, 2)}\n` : findingsText(found));
+  say(json ? `${JSON.stringify(found, null, 2)}\n` : findingsText(found));
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+}
+
+/** Whether two names are one file that is there. */
+function same(a: string, b: string): boolean {
+  try {
+    return a !== '-' && realpathSync(a) === realpathSync(b);
+  } catch {
+    return false;
+  }
 }
 
 function load(file: string): ThreadDocument | undefined {
@@ -155,6 +171,6 @@ function load(file: string): ThreadDocument | undefined {
 }
 
 function fail(message: string, code: number): number {
-  process.stderr.write(message);
+  complain(message);
   return code;
 }

@@ -2,13 +2,17 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { expect, it } from 'vitest';
-import { createApp } from './app.ts';
+import { createApp, isLocal } from './app.ts';
+import { portOf } from './port.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'mile-'));
 mkdirSync(join(folder, 'assets'));
 writeFileSync(join(folder, 'index.html'), '<title>Mile Thread</title>');
 writeFileSync(join(folder, 'assets/a-1.js'), '1');
-const app = createApp(relative(process.cwd(), folder));
+const served = createApp(relative(process.cwd(), folder));
+const app = {
+  request: (path: string, host = 'localhost:4173') => served.request(path, { headers: { host } }),
+};
 
 it('answers health, serves the application for every view, and 404 for a missing file', async () => {
   expect(await (await app.request('/health')).json()).toEqual({ status: 'ok' });
@@ -27,4 +31,18 @@ it('sends a policy that lets nothing leave the machine, and caches only hashed f
   expect(page.headers.get('X-Content-Type-Options')).toBe('nosniff');
   expect(page.headers.get('Cache-Control')).toBeNull();
   expect((await app.request('/assets/a-1.js')).headers.get('Cache-Control')).toContain('immutable');
+});
+
+it('answers to names of this machine alone', async () => {
+  for (const host of ['evil.example', 'evil.example:4173', 'localhost.evil.example', '192.168.0.4', '']) {
+    expect((await app.request('/', host)).status, host).toBe(421);
+  }
+  for (const host of ['localhost', '127.0.0.1:80', '[::1]:4173', 'LOCALHOST:1'])
+    expect(isLocal(host)).toBe(true);
+  expect(isLocal(undefined)).toBe(false);
+});
+
+it('takes a port or says it is none', () => {
+  expect(['', undefined, '8080', '65535'].map(portOf)).toEqual([4173, 4173, 8080, 65535]);
+  expect(['0', '65536', 'abc', '-1', '1e3', '80.5'].map(portOf)).toEqual(Array(6).fill(undefined));
 });

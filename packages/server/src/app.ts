@@ -17,12 +17,22 @@ const POLICY = {
   frameAncestors: ["'none'"],
 };
 
+/** Whether a Host header names this machine by itself: localhost or a loopback address, any port. */
+export function isLocal(host: string | undefined): boolean {
+  return (
+    host !== undefined &&
+    /^(localhost|([\w-]+\.)*localhost|127(\.\d{1,3}){3}|\[::1\])(:\d{1,5})?$/i.test(host)
+  );
+}
+
 /**
  * The server: the built application, and a health answer. It keeps nothing and computes nothing.
  * @param root folder of the built application, relative to the working directory
  */
 export function createApp(root: string): Hono {
   const app = new Hono();
+  // A page elsewhere whose name is made to lead here must not read what this machine serves.
+  app.use(async (c, next) => (isLocal(c.req.header('host')) ? next() : c.text('Not for this host', 421)));
   app.use(
     secureHeaders({
       contentSecurityPolicy: POLICY,

@@ -3,8 +3,15 @@ import { relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Server } from 'node:http';
 import { createApp } from './app.ts';
+import { LAST_PORT, portOf } from './port.ts';
 
-const port = Number(process.env.PORT ?? 4173);
+const port = portOf(process.env.PORT);
+if (port === undefined) {
+  console.error(
+    `PORT is ${JSON.stringify(process.env.PORT)}; allowed is a whole number from 1 to ${LAST_PORT}.`,
+  );
+  process.exit(1);
+}
 const dist = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
 const server = serve(
@@ -15,7 +22,8 @@ const server = serve(
 
 server.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code !== 'EADDRINUSE') throw error;
-  console.error(`Port ${port} is taken. Stop what uses it, or choose another: PORT=${port + 1} npm start`);
+  const other = port < LAST_PORT ? port + 1 : port - 1;
+  console.error(`Port ${port} is taken. Stop what uses it, or choose another: PORT=${other} npm start`);
   process.exit(1);
 });
 

@@ -13,3 +13,20 @@ it('a reading that loses twice what its neighbours suggest stands out, by input 
   const [odd] = readLossTable(rows('0.16'), 5).outliers;
   expect(odd).toMatchObject({ point: 1, reason: 'loses 0.6 W where its neighbours suggest 0.2 W' });
 });
+
+it('finds just the spoilt ones among two thousand readings, whatever their order', () => {
+  // 5 V out; at four inputs the loss is 50 mW and 4 % of what is given.
+  const rows = Array.from({ length: 2000 }, (_, k) => {
+    const amps = 0.05 + 0.002 * Math.floor(k / 4);
+    const loss = 0.05 + 0.04 * 5 * amps;
+    return { volts: 7 + (k % 4), amps, into: 5 * amps + (k % 97 === 50 ? 2 : 1) * loss };
+  });
+  const mixed = rows.toSorted((a, b) => ((a.amps * 7919) % 1) - ((b.amps * 7919) % 1));
+  const table = readLossTable(
+    [['Vin', 'Iout', 'Iin (A)'], ...mixed.map((r) => [r.volts, r.amps, r.into / r.volts].map(String))],
+    5,
+  );
+  const spoilt = mixed.flatMap((r, n) => (r.into - 5 * r.amps > 1.5 * (0.05 + 0.2 * r.amps) ? [n] : []));
+  expect(spoilt).toHaveLength(21);
+  expect(table.outliers.map((o) => o.point)).toEqual(spoilt);
+});

@@ -1,3 +1,4 @@
+import { outliersOf } from './outliers.ts';
 import type { LossPoint } from '../model/loss.ts';
 import { parseQuantity } from '../units/parseQuantity.ts';
 
@@ -20,6 +21,10 @@ const COLUMNS: readonly [name: Column, pattern: RegExp][] = [
 ];
 type Column = 'inputVolts' | 'outputAmps' | 'efficiency' | 'inputAmps' | 'outputVolts';
 
+/** Readings that a table may hold, and lines refused after which the rest is not worth reading. */
+const MOST_READINGS = 2000;
+const MOST_REFUSED = 2000;
+
 const UNITS: Record<Column, string> = {
   inputVolts: 'V',
   outputAmps: 'A',
@@ -27,9 +32,6 @@ const UNITS: Record<Column, string> = {
   inputAmps: 'A',
   outputVolts: 'V',
 };
-
-/** A loss this far from what its neighbours say is an outlier: relative to them. */
-const OUTLIER = 0.5;
 
 /**
  * Read a table's cells: one reading a line; a heading line names the columns (and may give mA or % in brackets),
@@ -44,22 +46,31 @@ export function readLossTable(lines: readonly (readonly string[])[], outputVolts
   let columns: (Column | undefined)[] = ['inputVolts', 'outputAmps', 'efficiency'];
   let scales = [1, 1, NaN];
   let first = true;
-  lines.forEach((raw, k) => {
+  for (const [k, raw] of lines.entries()) {
     const cells = raw.map((c) => c.trim());
     const line = cells.join('  ');
-    if (line.trim() === '' || line.startsWith('#')) return;
+    if (line.trim() === '' || line.startsWith('#')) continue;
     if (first && cells.some((c) => /[a-zη]{2,}/i.test(c) && !/^[\d.,]/.test(c))) {
       columns = cells.map((c) => COLUMNS.find(([, pattern]) => pattern.test(c))?.[0]);
       scales = cells.map((c, n) => scaleOf(c, columns[n]));
       first = false;
-      return;
+      continue;
     }
     first = false;
+    if (table.points.length === MOST_READINGS || table.refused.length === MOST_REFUSED) {
+      const reason = `not looked at: a table holds at most ${MOST_READINGS} readings`;
+      table.refused.push({ line: k + 1, text: `this and every line after it`, reason });
+      break;
+    }
     const read = readLine(cells, columns, scales, outputVolts);
     if (typeof read === 'string') table.refused.push({ line: k + 1, text: line.slice(0, 80), reason: read });
     else table.points.push(read);
-  });
-  table.outliers = outliersOf(table.points, outputVolts);
+  }
+  const losses = table.points.map((p) => lossOf(p, outputVolts));
+  table.outliers = outliersOf(table.points, losses).map(({ point, expected }) => ({
+    point,
+    reason: `loses ${watts(losses[point]!)} where its neighbours suggest ${watts(expected)}`,
+  }));
   return table;
 }
 
@@ -115,50 +126,4 @@ const percent = (e: number) => `${Number((100 * e).toPrecision(4))} %`;
 function lossOf(p: LossPoint, volts: number): number {
   const out = volts * p.outputAmps;
   return p.efficiency !== undefined ? out / p.efficiency - out : p.inputAmps! * p.inputVolts - out;
-}
-
-/** The worst one is taken out and the rest looked at again: it would make its neighbours look odd. */
-function outliersOf(points: readonly LossPoint[], volts: number): LossTable['outliers'] {
-  const found: LossTable['outliers'] = [];
-  const odd = new Set<number>();
-  for (;;) {
-    let worst: { point: number; size: number; reason: string } | undefined;
-    points.forEach((p, n) => {
-      if (odd.has(n)) return;
-      const expected = betweenNeighbours(points, n, odd, volts);
-      if (expected === undefined) return;
-      const loss = lossOf(p, volts);
-      // One reading too high makes its neighbours look low, never the other way about so strongly.
-      const ratio = Math.log(Math.max(loss, 1e-9) / Math.max(expected, 1e-9));
-      const size = ratio > 0 ? ratio : -ratio / 2;
-      if (loss <= (1 + OUTLIER) * expected && loss >= (1 - OUTLIER) * expected) return;
-      if (worst && worst.size >= size) return;
-      worst = {
-        point: n,
-        size,
-        reason: `loses ${watts(loss)} where its neighbours suggest ${watts(expected)}`,
-      };
-    });
-    if (!worst) return found.sort((a, b) => a.point - b.point);
-    odd.add(worst.point);
-    found.push({ point: worst.point, reason: worst.reason });
-  }
-}
-
-/** [W] loss straight between the neighbours in load at about the same input; undefined at the ends of a row. */
-function betweenNeighbours(
-  points: readonly LossPoint[],
-  n: number,
-  odd: ReadonlySet<number>,
-  volts: number,
-): number | undefined {
-  const p = points[n]!;
-  const row = points
-    .filter((q, k) => k !== n && !odd.has(k) && Math.abs(q.inputVolts - p.inputVolts) < 0.02 * p.inputVolts)
-    .sort((a, b) => a.outputAmps - b.outputAmps);
-  const above = row.findIndex((q) => q.outputAmps > p.outputAmps);
-  if (above < 1) return undefined;
-  const [low, high] = [row[above - 1]!, row[above]!];
-  const share = (p.outputAmps - low.outputAmps) / (high.outputAmps - low.outputAmps);
-  return lossOf(low, volts) + share * (lossOf(high, volts) - lossOf(low, volts));
 }

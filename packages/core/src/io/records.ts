@@ -1,19 +1,24 @@
 import { relationIssues } from '../model/crossChecks.ts';
-import { validateAs } from '../model/decode.ts';
+import { parseJson, readAs } from '../model/decode.ts';
 import { describe, type Issue, type Outcome } from '../model/issue.ts';
 import { StageRecord } from '../model/record.ts';
+import { MOST_ISSUES } from '../model/shape.ts';
+import { defused, unquoted } from './formula.ts';
+
+/** Characters of a file of records; a record is a few thousand, with a full table a hundred thousand. */
+const MOST_TEXT = 5e6;
+/** Records of a file, and columns of their table. */
+const MOST_RECORDS = 500;
+const MOST_COLUMNS = 2000;
+/** Keys on the way to a value in a record. */
+const DEEPEST = 12;
 
 /** Check one record. */
 export function decodeRecord(data: unknown): Outcome<StageRecord> {
-  if (typeof data !== 'object' || data === null || Array.isArray(data)) {
-    const given = describe(data);
-    return { ok: false, issues: [{ code: 'type', path: '', given, allowed: 'a stage record' }] };
-  }
-  const issues = validateAs(StageRecord, data);
-  if (issues.length > 0) return { ok: false, issues };
-  const record = JSON.parse(JSON.stringify(data)) as StageRecord;
-  const crossed = relationIssues(record.stage, 'stage');
-  return crossed.length > 0 ? { ok: false, issues: crossed } : { ok: true, value: record };
+  const read = readAs(StageRecord, data);
+  if (!read.ok) return read;
+  const crossed = relationIssues(read.value.stage, 'stage').slice(0, MOST_ISSUES);
+  return crossed.length > 0 ? { ok: false, issues: crossed } : read;
 }
 
 /** Records read, and those that could not be. */
@@ -24,30 +29,45 @@ export interface ReadRecords {
 
 function read(list: readonly unknown[]): ReadRecords {
   const result: ReadRecords = { records: [], refused: [] };
-  list.forEach((data, k) => {
+  list.slice(0, MOST_RECORDS).forEach((data, k) => {
     const outcome = decodeRecord(data);
-    const name = (data as { name?: unknown } | null)?.name;
     if (outcome.ok) result.records.push(outcome.value);
-    else
-      result.refused.push({
-        name: typeof name === 'string' ? name : `record ${k + 1}`,
-        issues: outcome.issues,
-      });
+    else result.refused.push({ name: nameIn(data) ?? `record ${k + 1}`, issues: outcome.issues });
   });
+  if (list.length > MOST_RECORDS) {
+    const given = `${list.length} records`;
+    result.refused.push(refusal('the rest', 'range', given, `${MOST_RECORDS} records in a file`));
+  }
   return result;
+}
+
+/** The name that broken data gives itself. */
+export function nameIn(data: unknown): string | undefined {
+  if (typeof data !== 'object' || data === null || !Object.hasOwn(data, 'name')) return undefined;
+  const { name } = data as { name?: unknown };
+  return typeof name === 'string' && name.trim() !== '' ? name.slice(0, 120) : undefined;
+}
+
+function refusal(name: string, code: string, given: string, allowed: string, path = '') {
+  return { name, issues: [{ code, path, given, allowed }] };
+}
+
+function nothingBut(refused: ReadRecords['refused'][number]): ReadRecords {
+  return { records: [], refused: [refused] };
 }
 
 /** Read records from JSON: one, or a list. */
 export function parseRecords(text: string): ReadRecords {
-  let data: unknown;
-  try {
-    data = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    const given = `text that is not JSON (${(error as Error).message})`;
-    const issue: Issue = { code: 'syntax', path: '', given, allowed: 'stage records in JSON' };
-    return { records: [], refused: [{ name: 'the file', issues: [issue] }] };
-  }
+  if (text.length > MOST_TEXT) return nothingBut(tooLong(text.length));
+  const parsed = parseJson(text, 'stage records in JSON');
+  if (!parsed.ok) return nothingBut({ name: 'the file', issues: parsed.issues });
+  const data = parsed.value;
   return read(Array.isArray(data) ? data : [data]);
+}
+
+function tooLong(length: number) {
+  const megabytes = (n: number) => `${Number((n / 1e6).toPrecision(2))} million characters`;
+  return refusal('the file', 'range', megabytes(length), `at most ${megabytes(MOST_TEXT)}`);
 }
 
 export function encodeRecords(records: readonly StageRecord[]): string {
@@ -62,24 +82,53 @@ export function encodeRecords(records: readonly StageRecord[]): string {
 export function recordRows(records: readonly StageRecord[]): string[][] {
   const flat = records.map((r) => new Map(leaves(r, '')));
   const columns = [...new Set(flat.flatMap((f) => [...f.keys()]))];
-  return [columns, ...flat.map((f) => columns.map((c) => String(f.get(c) ?? '')))];
+  return [columns, ...flat.map((f) => columns.map((c) => cellOf(f.get(c))))];
 }
 
-/** Read records from a table's cells, heading first. Cells without text are values that are not there. */
+/**
+ * Read records from a table's cells, heading first. Cells without text are values that are not there. A heading that
+ * is no path of a record is refused by its name, with everything below it.
+ */
 export function recordsFromRows(rows: readonly (readonly string[])[]): ReadRecords {
-  const [columns = [], ...lines] = rows;
+  const [heading = [], ...lines] = rows;
+  const filled = lines.filter((l) => l.some((c) => c.trim() !== ''));
+  if (filled.length === 0) {
+    return nothingBut(refusal('the file', 'missing', 'no record', 'a heading, and below it a line each'));
+  }
+  const length = rows.reduce((sum, l) => sum + l.reduce((n, c) => n + c.length + 1, 0), 0);
+  if (length > MOST_TEXT) return nothingBut(tooLong(length));
+  if (heading.length > MOST_COLUMNS) {
+    const given = `${heading.length} columns`;
+    return nothingBut(refusal('the file', 'range', given, `${MOST_COLUMNS} columns`));
+  }
+  const paths = heading.map((name) => name.trim().split('.'));
+  const odd = heading.find((_, n) => !isPath(paths[n]!));
+  if (odd !== undefined) {
+    const given = describe(odd);
+    return nothingBut(
+      refusal('the heading', 'unknownField', given, 'names of values such as stage.outputVolts'),
+    );
+  }
   return read(
-    lines
-      .filter((l) => l.some((c) => c.trim() !== ''))
-      .map((cells) => {
-        const record: Record<string, unknown> = {};
-        columns.forEach((path, n) => {
-          const cell = cells[n]?.trim() ?? '';
-          if (cell !== '') put(record, path.trim().split('.'), valueOf(cell, path));
-        });
-        return lists(record);
-      }),
+    filled.map((cells) => {
+      const record: Tree = new Map();
+      paths.forEach((path, n) => {
+        const cell = unquoted(cells[n]?.trim() ?? '');
+        if (cell !== '') put(record, path, valueOf(cell, path[path.length - 1]!));
+      });
+      return plain(record);
+    }),
   );
+}
+
+/** Whether a heading names a value: words and numbers of entries. None that every object has by birth. */
+function isPath(path: readonly string[]): boolean {
+  return path.length <= DEEPEST && path.every((key) => /^\w+$/.test(key) && !(key in Object.prototype));
+}
+
+/** Text that a spreadsheet would run is quoted, and read back without. */
+function cellOf(value: string | number | boolean | undefined): string {
+  return typeof value === 'string' ? defused(value) : String(value ?? '');
 }
 
 function leaves(value: unknown, path: string): [string, string | number | boolean][] {
@@ -87,27 +136,33 @@ function leaves(value: unknown, path: string): [string, string | number | boolea
   return Object.entries(value).flatMap(([key, v]) => leaves(v, path ? `${path}.${key}` : key));
 }
 
-function put(into: Record<string, unknown>, path: string[], value: unknown): void {
+/** Values by their keys, apart from any object until they are known to be harmless. */
+type Tree = Map<string, Tree | string | number | boolean>;
+
+/** Where a value and what is below it are both given, the latter stands. */
+function put(into: Tree, path: readonly string[], value: string | number | boolean): void {
   let at = into;
   for (const key of path.slice(0, -1)) {
-    if (typeof at[key] !== 'object') at[key] = {};
-    at = at[key] as Record<string, unknown>;
+    let next = at.get(key);
+    if (!(next instanceof Map)) at.set(key, (next = new Map()));
+    at = next;
   }
-  at[path[path.length - 1]!] = value;
+  const last = path[path.length - 1]!;
+  if (!(at.get(last) instanceof Map)) at.set(last, value);
 }
 
 /** Names and notes stay text even where they look like numbers. */
-function valueOf(cell: string, path: string): string | number | boolean {
-  if (/(^|\.)(name|notes|id|from)$/.test(path)) return cell;
+function valueOf(cell: string, key: string): string | number | boolean {
+  if (/^(name|notes|id|from)$/.test(key)) return cell;
   if (cell === 'true' || cell === 'false') return cell === 'true';
   const number = Number(cell);
-  return Number.isNaN(number) ? cell : number;
+  return Number.isFinite(number) ? number : cell;
 }
 
-/** Objects whose keys count from 0 are lists. */
-function lists(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null) return value;
-  const entries = Object.entries(value).map(([k, v]) => [k, lists(v)] as const);
+/** A tree as plain data; whose keys all count is a list. */
+function plain(value: Tree | string | number | boolean): unknown {
+  if (!(value instanceof Map)) return value;
+  const entries = [...value].map(([k, v]) => [k, plain(v)] as const);
   if (entries.length > 0 && entries.every(([k]) => /^\d+$/.test(k))) {
     return entries.sort(([a], [b]) => Number(a) - Number(b)).map(([, v]) => v);
   }

@@ -1,5 +1,6 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { MODES } from '../stages/modes.ts';
+import { defused } from './formula.ts';
 import { rowStride, stageColumn, STAGE_ROW, type Series } from '../solver/series.ts';
 
 /** The run as CSV: comma, decimal point, units in the header, one row an instant, CRLF as RFC 4180 asks. */
@@ -28,7 +29,6 @@ export function seriesCsv(doc: ThreadDocument, series: Series): string {
 }
 
 function quoted(text: string): string {
-  // A name that starts like a formula is defused, so that a spreadsheet does not run it.
-  const safe = /^[=+\-@]/.test(text) ? `'${text}` : text;
+  const safe = defused(text);
   return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
 }

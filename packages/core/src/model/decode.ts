@@ -1,10 +1,11 @@
-import 'reflect-metadata';
-import { plainToInstance } from 'class-transformer';
 import { validateSync, type ValidationError } from 'class-validator';
+import { allowedBy } from './allowed.ts';
 import { crossChecks } from './crossChecks.ts';
+import { structuredCloneJson } from './edit.ts';
 import { fieldsOf, type FieldMeta } from './fields.ts';
 import { describe, type Issue, type Outcome } from './issue.ts';
 import { migrate } from './migrate.ts';
+import { asModel, MOST_ISSUES, shapeIssues } from './shape.ts';
 import { ThreadDocument } from './thread.ts';
 
 /**
@@ -14,27 +15,31 @@ import { ThreadDocument } from './thread.ts';
 export function decodeThread(data: unknown): Outcome<ThreadDocument> {
   const migrated = migrate(data);
   if (!migrated.ok) return migrated;
-  const issues = validateAs(ThreadDocument, migrated.value);
-  if (issues.length > 0) return { ok: false, issues };
-  const doc = JSON.parse(JSON.stringify(migrated.value)) as ThreadDocument;
-  const crossed = crossChecks(doc);
-  return crossed.length > 0 ? { ok: false, issues: crossed } : { ok: true, value: doc };
+  const read = readAs(ThreadDocument, migrated.value);
+  if (!read.ok) return read;
+  const crossed = crossChecks(read.value).slice(0, MOST_ISSUES);
+  return crossed.length > 0 ? { ok: false, issues: crossed } : read;
 }
 
 /** Read the text of a thread file. */
 export function parseThread(text: string): Outcome<ThreadDocument> {
-  let data: unknown;
-  try {
-    data = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    const given =
-      text.trim() === '' ? 'an empty file' : `text that is not JSON (${(error as Error).message})`;
-    return {
-      ok: false,
-      issues: [{ code: 'syntax', path: '', given, allowed: 'a whole thread file in JSON' }],
-    };
+  const parsed = parseJson(text, 'a whole thread file in JSON');
+  return parsed.ok ? decodeThread(parsed.value) : parsed;
+}
+
+/** Read JSON, a mark at its start or not. @param allowed what it should have been, for the issue */
+export function parseJson(text: string, allowed: string): Outcome<unknown> {
+  if (text.trim() === '') {
+    return { ok: false, issues: [{ code: 'syntax', path: '', given: 'an empty file', allowed }] };
   }
-  return decodeThread(data);
+  try {
+    return { ok: true, value: JSON.parse(text.replace(/^\uFEFF/, '')) };
+  } catch (error) {
+    // Where it is nested beyond all sense, reading it is a RangeError.
+    const why = error instanceof SyntaxError ? error.message : 'nested too deep';
+    const given = `text that is not JSON (${why.slice(0, 120)})`;
+    return { ok: false, issues: [{ code: 'syntax', path: '', given, allowed }] };
+  }
 }
 
 /** Write a thread file: stable key order as in memory, two spaces, final newline. */
@@ -42,52 +47,22 @@ export function encodeThread(doc: ThreadDocument): string {
   return `${JSON.stringify(doc, null, 2)}\n`;
 }
 
-/** Check plain data against one model class; no issues means it fits. */
-export function validateAs(model: new () => object, data: object): Issue[] {
-  // What a union's entry is must be known before its fields can be looked at.
-  const unclear = variantIssues(model, data, '');
-  if (unclear.length > 0) return unclear;
-  const instance = plainToInstance(model, data);
-  const errors = validateSync(instance, {
-    whitelist: true,
-    forbidNonWhitelisted: true,
-    forbidUnknownValues: true,
-  });
-  return errors.flatMap((e) => flatten(e, ''));
+/** Check plain data against one model class; no issues means it fits. At most `MOST_ISSUES`. */
+export function validateAs(model: new () => object, data: unknown): Issue[] {
+  const read = readAs(model, data);
+  return read.ok ? [] : read.issues;
 }
 
-/** Entries of unions that are no objects, or do not say which of the classes they are. */
-function variantIssues(model: new () => object, data: unknown, prefix: string): Issue[] {
-  if (typeof data !== 'object' || data === null) return [];
-  const found: Issue[] = [];
-  for (const [name, meta] of fieldsOf(model)) {
-    const value = (data as Record<string, unknown>)[name];
-    if (meta.of === undefined || value === undefined || value === null) continue;
-    const path = prefix ? `${prefix}.${name}` : name;
-    const entries: [unknown, string][] =
-      meta.type === 'part'
-        ? [[value, path]]
-        : Array.isArray(value)
-          ? value.map((v, k): [unknown, string] => [v, `${path}[${k}]`])
-          : [];
-    for (const [entry, at] of entries) {
-      const variants = meta.variants?.();
-      if (typeof entry !== 'object' || entry === null || Array.isArray(entry)) {
-        found.push({ code: 'type', path: at, given: describe(entry), allowed: 'an object' });
-      } else if (!variants) found.push(...variantIssues(meta.of(), entry, at));
-      else {
-        const word = (entry as Record<string, unknown>)[variants.property];
-        const classes = Object.entries(variants.classes);
-        const chosen = classes.find(([name]) => name === word)?.[1];
-        if (chosen) found.push(...variantIssues(chosen, entry, at));
-        else {
-          const allowed = `one of ${classes.map(([name]) => name).join(', ')}`;
-          found.push({ code: 'type', path: `${at}.${variants.property}`, given: describe(word), allowed });
-        }
-      }
-    }
-  }
-  return found;
+/**
+ * Plain data as one model class has it: a deep copy of what the format knows, and nothing else.
+ */
+export function readAs<T extends object>(model: new () => T, data: unknown): Outcome<T> {
+  const shape = shapeIssues(model, data);
+  if (shape.length > 0) return { ok: false, issues: shape };
+  const instance = asModel(model, data as object);
+  const errors = validateSync(instance, { forbidUnknownValues: true });
+  const issues = errors.flatMap((e) => flatten(e, '')).slice(0, MOST_ISSUES);
+  return issues.length > 0 ? { ok: false, issues } : { ok: true, value: structuredCloneJson(instance) as T };
 }
 
 function flatten(error: ValidationError, prefix: string): Issue[] {
@@ -100,13 +75,9 @@ function flatten(error: ValidationError, prefix: string): Issue[] {
   const children = (error.children ?? []).flatMap((c) => flatten(c, path));
   const broken = Object.keys(error.constraints ?? {});
   if (broken.length === 0) return children;
-  if (broken.includes('whitelistValidation')) {
-    const allowed = 'only fields of the format; check the spelling';
-    return [{ code: 'unknownField', path, given: describe(error.value), allowed }];
-  }
-  const meta = metaOf(error);
+  const meta = metaOf(error)!;
   const code = error.value === undefined || error.value === null ? 'missing' : codeOf(broken);
-  const allowed = meta ? allowedBy(meta) : Object.values(error.constraints ?? {}).join('; ');
+  const allowed = allowedBy(meta);
   return [{ code, path, given: describe(error.value), allowed }, ...children];
 }
 
@@ -118,30 +89,4 @@ function metaOf(error: ValidationError): FieldMeta | undefined {
   const target = error.target;
   if (!target || Array.isArray(target)) return undefined;
   return fieldsOf(target.constructor as new () => object).get(error.property);
-}
-
-/** What a field may hold, in words. */
-export function allowedBy(meta: FieldMeta): string {
-  const unit = meta.unit ? ` ${meta.unit}` : '';
-  const [least, most] = meta.count ?? [0, 0];
-  switch (meta.type) {
-    case 'quantity':
-      return `a number from ${meta.min}${unit} to ${meta.max}${unit}`;
-    case 'whole':
-      return meta.min === meta.max ? `${meta.min}` : `a whole number from ${meta.min} to ${meta.max}`;
-    case 'text':
-      return meta.pattern
-        ? `letters, digits, - and _, at most ${most} characters`
-        : `text of ${least} to ${most} characters`;
-    case 'choice':
-      return `one of ${meta.options!.join(', ')}`;
-    case 'flag':
-      return 'true or false';
-    case 'numbers':
-      return `${least} to ${most} numbers from ${meta.min}${unit} to ${meta.max}${unit}`;
-    case 'part':
-      return `an object: ${meta.about.toLowerCase()}`;
-    case 'parts':
-      return `a list of ${least} to ${most}: ${meta.about.toLowerCase()}`;
-  }
 }

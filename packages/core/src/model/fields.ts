@@ -1,4 +1,3 @@
-import 'reflect-metadata';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -17,7 +16,6 @@ import {
   ValidateNested,
   IsObject,
 } from 'class-validator';
-import { Type } from 'class-transformer';
 
 /**
  * Field decorators of the model. Each sets the class-validator rules and notes the same facts (unit,
@@ -47,6 +45,8 @@ export interface FieldMeta {
   options?: readonly string[];
   pattern?: string;
   of?: () => Class;
+  /** Whether it is a long list of plain rows of numbers. */
+  rows?: boolean;
   variants?: () => Variants;
 }
 
@@ -147,18 +147,18 @@ export function Numbers(
 
 /** A nested object of one class. */
 export function Part(of: () => Class, about: string, extra?: Extra) {
-  return note({ type: 'part', of, about }, extra, [IsObject(), ValidateNested(), Type(of)]);
+  return note({ type: 'part', of, about }, extra, [IsObject(), ValidateNested()]);
 }
 
 /** A nested object that is one of several classes. */
 export function PartOf(base: () => Class, variants: Variants, about: string, extra?: Extra) {
-  const rules = [IsObject(), ValidateNested(), Type(base, discriminated(variants))];
+  const rules = [IsObject(), ValidateNested()];
   return note({ type: 'part', of: base, variants: () => variants, about }, extra, rules);
 }
 
 /** A list of nested objects of one class. */
 export function Parts(of: () => Class, count: readonly [number, number], about: string, extra?: Extra) {
-  return note({ type: 'parts', of, count, about }, extra, [...listRules(count), Type(of)]);
+  return note({ type: 'parts', of, count, about }, extra, listRules(count));
 }
 
 /** A list of nested objects, each one of several classes. */
@@ -169,21 +169,16 @@ export function PartsOf(
   about: string,
   extra?: Extra,
 ) {
-  const rules = [...listRules(count), Type(base, discriminated(variants))];
-  return note({ type: 'parts', of: base, variants: () => variants, count, about }, extra, rules);
+  const meta = { type: 'parts', of: base, variants: () => variants, count, about } as const;
+  return note(meta, extra, listRules(count));
 }
 
 function listRules(count: readonly [number, number]): PropertyDecorator[] {
   return [IsArray(), ArrayMinSize(count[0]), ArrayMaxSize(count[1]), ValidateNested({ each: true })];
 }
 
-function discriminated(variants: Variants) {
-  const discriminator = {
-    property: variants.property,
-    // Read when a document is: kinds register themselves after this class is made.
-    get subTypes() {
-      return Object.entries(variants.classes).map(([name, value]) => ({ name, value }));
-    },
-  };
-  return { keepDiscriminatorProperty: true, discriminator };
+/** A long list of objects of one class that holds nothing but numbers: a table. Checked by `shape.ts`. */
+export function Rows(of: () => Class, count: readonly [number, number], about: string, extra?: Extra) {
+  const rules = [IsArray(), ArrayMinSize(count[0]), ArrayMaxSize(count[1])];
+  return note({ type: 'parts', of, rows: true, count, about }, extra, rules);
 }

@@ -19,10 +19,45 @@ export function issueSentence(issue: Issue): string {
   return `${where}: given ${issue.given}; allowed: ${issue.allowed}.`;
 }
 
-/** Shorten any value for an issue's `given`. */
+/** Characters of a value that an issue shows. */
+const SHOWN = 60;
+
+/** Shorten any value for an issue's `given`; takes no longer for a large one. */
 export function describe(value: unknown): string {
   if (value === undefined) return 'nothing';
-  if (typeof value === 'number') return String(value);
-  const text = JSON.stringify(value) ?? String(value);
-  return text.length > 60 ? `${text.slice(0, 57)}…` : text;
+  const text = preview(value, 0);
+  return text.length > SHOWN ? `${text.slice(0, SHOWN - 3)}…` : text;
+}
+
+function preview(value: unknown, depth: number): string {
+  if (typeof value === 'string') return JSON.stringify(value.slice(0, SHOWN));
+  if (typeof value !== 'object' || value === null) return String(value);
+  const list = Array.isArray(value);
+  const keys = list ? [...value.slice(0, ENTRIES).keys()] : firstKeys(value);
+  const inside =
+    depth < DEPTH
+      ? keys.map((key) => {
+          const entry = preview((value as Record<string | number, unknown>)[key], depth + 1);
+          return list ? entry : `${JSON.stringify(String(key).slice(0, SHOWN))}:${entry}`;
+        })
+      : keys.length > 0
+        ? ['…']
+        : [];
+  const more = list && value.length > ENTRIES ? [`… ${value.length} in all`] : [];
+  const text = [...inside, ...more].join();
+  return list ? `[${text}]` : `{${text}}`;
+}
+
+/** Levels and entries that a preview looks at. */
+const DEPTH = 2;
+const ENTRIES = 8;
+
+function firstKeys(value: object): string[] {
+  const keys: string[] = [];
+  for (const key in value) {
+    if (!Object.hasOwn(value, key)) continue;
+    keys.push(key);
+    if (keys.length === ENTRIES) break;
+  }
+  return keys;
 }

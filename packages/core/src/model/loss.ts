@@ -1,4 +1,4 @@
-import { Choice, Parts, Quantity } from './fields.ts';
+import { Choice, Quantity, Rows } from './fields.ts';
 
 /** What every way to state a converter's loss shares. */
 export class LossModel {
@@ -43,7 +43,7 @@ export class LossPoint {
 /** Depth `measured`: readings over input volts and output current; loss power is interpolated. */
 export class PointsLoss extends LossModel {
   declare basis: 'points';
-  @Parts(() => LossPoint, [2, 2000], 'Readings')
+  @Rows(() => LossPoint, [2, 2000], 'Readings')
   points!: LossPoint[];
 }
 

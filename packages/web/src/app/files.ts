@@ -1,11 +1,5 @@
-import {
-  encodeThread,
-  issueSentence,
-  parseThread,
-  decodeThread,
-  type Issue,
-  type ThreadDocument,
-} from '@mile-thread/core/model';
+import { parseThreadFile, type ReadThreads } from '@mile-thread/core';
+import { issueSentence, type Issue } from '@mile-thread/core/model';
 
 /** Largest file looked at: a thread is some tens of kilobytes, a whole shelf rarely a few megabytes. */
 const MOST_BYTES = 20e6;
@@ -30,53 +24,16 @@ export function fileName(name: string, extension = 'thread.json'): string {
   return `${stem || 'thread'}.${extension}`;
 }
 
-/** Everything on the shelf in one file. */
-export function encodeShelf(docs: readonly ThreadDocument[]): string {
-  return `${JSON.stringify({ format: 'mile-shelf', version: 1, threads: docs.map((d) => JSON.parse(encodeThread(d)) as unknown) }, null, 1)}\n`;
-}
-
-export type ReadFile = { name: string } & (
-  | { ok: true; threads: ThreadDocument[] }
-  | { ok: false; sentences: string[] }
-);
-
-/** Read a dropped file: one thread, or a whole shelf. All of it, or nothing with the reasons. */
-export async function readThreadFile(file: File): Promise<ReadFile> {
-  const { name } = file;
-  if (file.size > MOST_BYTES) {
-    return {
-      name,
-      ok: false,
-      sentences: [`It is ${Math.round(file.size / 1e6)} MB; thread files have at most 20 MB.`],
-    };
-  }
-  const text = await file.text();
-  const shelf = asShelf(text);
-  if (!shelf) {
-    const one = parseThread(text);
-    return one.ok
-      ? { name, ok: true, threads: [one.value] }
-      : { name, ok: false, sentences: sentences(one.issues) };
-  }
-  const all = shelf.map((data) => decodeThread(data));
-  const bad = all.flatMap((o, k) =>
-    o.ok ? [] : o.issues.map((i) => ({ ...i, path: `threads[${k}].${i.path}` })),
-  );
-  if (bad.length > 0) return { name, ok: false, sentences: sentences(bad) };
-  return { name, ok: true, threads: all.flatMap((o) => (o.ok ? [o.value] : [])) };
-}
-
-function asShelf(text: string): unknown[] | undefined {
-  try {
-    const data = JSON.parse(text) as { format?: unknown; threads?: unknown };
-    return data?.format === 'mile-shelf' && Array.isArray(data.threads) ? data.threads : undefined;
-  } catch {
-    return undefined;
-  }
+/** Read a dropped file: one thread, or a whole shelf. What is broken in it is named and keeps nothing else out. */
+export async function readThreadFile(file: File): Promise<ReadThreads> {
+  if (file.size <= MOST_BYTES) return parseThreadFile(await file.text(), file.name);
+  const given = `${Math.round(file.size / 1e6)} MB`;
+  const issues = [{ code: 'range', path: '', given, allowed: 'thread files of at most 20 MB' }];
+  return { threads: [], refused: [{ name: file.name, issues }] };
 }
 
 /** At most five, and how many more. */
-function sentences(issues: Issue[]): string[] {
+export function fewSentences(issues: readonly Issue[]): string[] {
   const shown = issues.slice(0, 5).map(issueSentence);
   return issues.length > 5 ? [...shown, `And ${issues.length - 5} more.`] : shown;
 }

@@ -1,7 +1,7 @@
 import { App as AntApp } from 'antd';
 import { useCallback, useEffect } from 'react';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
-import { readThreadFile } from './files.ts';
+import { fewSentences, readThreadFile } from './files.ts';
 
 /** Takes files onto the shelf: from a dialog, or dropped anywhere on the page. @returns what takes them */
 export function useImport(): (files: File[]) => void {
@@ -9,27 +9,37 @@ export function useImport(): (files: File[]) => void {
   const take = useCallback(
     async (files: File[]) => {
       const read = await Promise.all(files.map(readThreadFile));
-      const good = read.flatMap((r) => (r.ok ? r.threads : []));
+      const good = read.flatMap((r) => r.threads);
+      const refused = read.flatMap((r) => r.refused);
       if (good.length > 0) {
         await addThreads(good);
         void message.success(`${good.length === 1 ? good[0]!.name : `${good.length} threads`} on the shelf`);
       }
-      const bad = read.filter((r) => !r.ok);
-      if (bad.length === 0) return;
+      if (refused.length === 0) return;
       modal.error({
         title:
-          bad.length === 1 ? `${bad[0]!.name} could not be read` : `${bad.length} files could not be read`,
+          refused.length === 1
+            ? `${refused[0]!.name} could not be read`
+            : `${refused.length} threads could not be read`,
         width: 560,
         content: (
           <div className="file-trouble">
-            {bad.map((b) => (
-              <div key={b.name}>
-                {bad.length > 1 && <b>{b.name}</b>}
-                <ul>{!b.ok && b.sentences.map((s) => <li key={s}>{s}</li>)}</ul>
+            {refused.map(({ name, issues }, k) => (
+              <div key={k}>
+                {refused.length > 1 && <b>{name}</b>}
+                <ul>
+                  {fewSentences(issues).map((s) => (
+                    <li key={s}>{s}</li>
+                  ))}
+                </ul>
               </div>
             ))}
             <p>
-              {good.length === 0 ? 'Nothing on the shelf has changed.' : 'The other files are on the shelf.'}
+              {good.length === 0
+                ? 'Nothing on the shelf has changed.'
+                : good.length === 1
+                  ? `${good[0]!.name} is on the shelf.`
+                  : `The other ${good.length} threads are on the shelf.`}
             </p>
           </div>
         ),

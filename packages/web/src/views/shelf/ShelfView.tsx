@@ -1,9 +1,10 @@
+import { encodeShelf } from '@mile-thread/core';
 import { encodeThread, type ThreadDocument } from '@mile-thread/core/model';
 import { App as AntApp, Button, Empty, Upload } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { encodeShelf, fileName, saveFile } from '../../app/files.ts';
+import { fileName, saveFile } from '../../app/files.ts';
 import { useImport } from '../../app/useImport.tsx';
 import {
   addThreads,
