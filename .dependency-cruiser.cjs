@@ -1,41 +1,53 @@
-/** The import walls: a folder imports only lower ranks, and folders of one rank never import each other. */
+/**
+ * The import walls, from one table of ranks a package: a folder imports only lower ranks, and folders of one rank never
+ * import each other. Views are of one rank: none imports another.
+ */
+const RANKS = {
+  'packages/core/src': [
+    ['units', 'numeric'],
+    ['model'],
+    ['cells', 'loads', 'conductors', 'stages', 'design'],
+    ['plant'],
+    ['solver'],
+    ['sizing'],
+    ['checks', 'io', 'words', 'demo'],
+  ],
+  'packages/web/src': [
+    ['tokens', 'storage', 'drawing'],
+    ['document', 'jobs'],
+    ['kit'],
+    ['charts'],
+    ['views/shelf', 'views/path', 'views/stage'],
+    ['shell'],
+  ],
+};
 const core = 'packages/core/src';
 
-/** Ranks of the core's folders; the entries beside them stand above all. */
-const CORE_RANKS = [
-  ['units', 'numeric'],
-  ['model'],
-  ['cells', 'loads', 'conductors', 'stages', 'design'],
-  ['plant'],
-  ['solver'],
-  ['sizing'],
-  ['checks', 'io', 'words', 'demo'],
-];
-
-/** Each folder may reach itself and every lower rank. */
-const rankRules = CORE_RANKS.flatMap((rank, k) =>
-  rank.map((folder) => {
-    const below = CORE_RANKS.slice(0, k).flat();
-    const allowed = [folder, ...below].join('|');
-    return {
-      name: `${folder}-rank`,
+/** Each folder may reach itself and every lower rank of its package. */
+const rankRules = Object.entries(RANKS).flatMap(([root, ranks]) => [
+  ...ranks.flatMap((rank, k) =>
+    rank.map((folder) => ({
+      name: `${folder.replace('/', '-')}-rank`,
       severity: 'error',
-      from: { path: `^${core}/${folder}/`, pathNot: '\\.test\\.ts$' },
-      to: { path: '^packages/', pathNot: `^${core}/(${allowed})/` },
-    };
-  }),
-);
+      from: { path: `^${root}/${folder}/`, pathNot: '\\.test\\.ts$' },
+      to: {
+        path: `^${root}/`,
+        pathNot: `^${root}/(${[folder, ...ranks.slice(0, k).flat()].join('|')})/`,
+      },
+    })),
+  ),
+  {
+    name: `every-folder-has-a-rank-${root.split('/')[1]}`,
+    severity: 'error',
+    from: { path: `^${root}/`, pathNot: `^${root}/((${ranks.flat().join('|')})/|[\\w-]+\\.tsx?$)` },
+    to: {},
+  },
+]);
 
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     ...rankRules,
-    {
-      name: 'every-folder-has-a-rank',
-      severity: 'error',
-      from: { path: `^${core}/`, pathNot: `^${core}/((${CORE_RANKS.flat().join('|')})/|[a-z]+\\.ts$)` },
-      to: {},
-    },
     {
       name: 'core-stands-alone',
       severity: 'error',
@@ -75,21 +87,15 @@ module.exports = {
       severity: 'error',
       from: {
         path: '^packages/web/src',
-        pathNot: 'src/(storage|app/ThreadFrame|app/FindAnything|views/shelf/ShelfView)',
+        pathNot: 'src/(storage|shell/ThreadFrame|shell/FindAnything|views/shelf/ShelfView)',
       },
       to: { path: 'node_modules/dexie' },
     },
     {
-      name: 'antd-only-in-app-and-views',
+      name: 'antd-only-where-it-shows',
       severity: 'error',
-      from: { path: '^packages/web/src/(drawing|charts|document|storage|workers|format)' },
+      from: { path: '^packages/web/src/(tokens|drawing|charts|document|storage|jobs)' },
       to: { path: 'node_modules/(antd|@ant-design)' },
-    },
-    {
-      name: 'drawing-is-geometry',
-      severity: 'error',
-      from: { path: '^packages/web/src/drawing', pathNot: '\\.test\\.ts$' },
-      to: { path: '^packages/web/src/(views|storage|document|workers)' },
     },
   ],
   options: {

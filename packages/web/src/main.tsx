@@ -2,8 +2,8 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import { createRoot } from 'react-dom/client';
 import { registerSW } from 'virtual:pwa-register';
-import { App } from './app/App.tsx';
-import './app/styles.css';
+import { App } from './shell/App.tsx';
+import './kit/styles.css';
 
 createRoot(document.getElementById('root')!).render(<App />);
 

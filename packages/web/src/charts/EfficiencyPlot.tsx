@@ -1,5 +1,5 @@
 import { memo, useEffect, useRef, useState } from 'react';
-import { COLOURS, FONT } from '../app/theme.ts';
+import { COLOURS, FONT } from '../kit/theme.ts';
 
 /** Efficiency over input and load, with what lies on it. Plain numbers. */
 export interface EfficiencyPicture {

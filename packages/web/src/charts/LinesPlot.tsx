@@ -1,5 +1,5 @@
 import { memo, useEffect, useRef } from 'react';
-import { COLOURS, FONT } from '../app/theme.ts';
+import { COLOURS, FONT } from '../kit/theme.ts';
 
 interface Props {
   /** x of every line, in `xUnit` */

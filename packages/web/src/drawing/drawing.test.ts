@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { layoutPath } from './layout.ts';
 import { drawRibbons, pixelsPerWatt, type Flows } from './ribbon.ts';
-import { largestFlows, sampleRun } from '../views/path/sample.ts';
+import { largestFlows, sampleRun } from './sample.ts';
 
 /** A thread of any shape: up to 8 stages and 12 loads, hung anywhere. */
 const anyTree = fc

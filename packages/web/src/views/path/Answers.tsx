@@ -1,9 +1,9 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
-import { elementName, endWords } from './words.ts';
+import { elementName, endWords } from '../../kit/words.ts';
 
 interface Props {
   doc: ThreadDocument;

@@ -15,14 +15,14 @@ import type { RunResult } from '@mile-thread/core/solve';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { Link } from 'react-router';
-import { EditableText } from '../../app/EditableText.tsx';
+import { EditableText } from '../../kit/EditableText.tsx';
 import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
-import { FieldRows } from './FieldRows.tsx';
-import { LossRows } from './LossRows.tsx';
+import { FieldRows } from '../../kit/FieldRows.tsx';
+import { LossRows } from '../../kit/LossRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { AtNeedle } from './AtNeedle.tsx';
-import type { StageInstant } from './sample.ts';
-import { SelectRow } from './SelectRow.tsx';
+import type { StageInstant } from '../../drawing/sample.ts';
+import { SelectRow } from '../../kit/SelectRow.tsx';
 
 interface Props {
   doc: ThreadDocument;

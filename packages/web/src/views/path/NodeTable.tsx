@@ -1,7 +1,7 @@
 import { type ThreadDocument, MODE_TABLE } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import type { Instant } from './sample.ts';
-import { elementName } from './words.ts';
+import type { Instant } from '../../drawing/sample.ts';
+import { elementName } from '../../kit/words.ts';
 
 /** The drawing in words: every node at the needle. For screen readers, and for reading on a narrow screen. */
 export function NodeTable({ doc, instant }: { doc: ThreadDocument; instant: Instant }) {

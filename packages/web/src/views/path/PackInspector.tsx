@@ -13,10 +13,10 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
-import { EditableText } from '../../app/EditableText.tsx';
-import { FieldRows } from './FieldRows.tsx';
+import { EditableText } from '../../kit/EditableText.tsx';
+import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
-import { SelectRow } from './SelectRow.tsx';
+import { SelectRow } from '../../kit/SelectRow.tsx';
 
 const PARTS = {
   protection: {

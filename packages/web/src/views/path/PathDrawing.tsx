@@ -11,14 +11,14 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Fragment, type ReactNode } from 'react';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { DRAW_UNIT, stageLetter } from '../../document/commands.ts';
 import type { Layout } from '../../drawing/layout.ts';
 import { drawRibbons, partingX } from '../../drawing/ribbon.ts';
 import { PathSvg } from '../../drawing/PathSvg.tsx';
 import { AddButton } from './AddButton.tsx';
 import type { Commit } from '../../document/session.ts';
-import type { Instant } from './sample.ts';
+import type { Instant } from '../../drawing/sample.ts';
 
 interface Props {
   doc: ThreadDocument;

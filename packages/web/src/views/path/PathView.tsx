@@ -1,19 +1,19 @@
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { App as AntApp, Alert, Button, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { fileName, saveFile } from '../../app/files.ts';
+import { fileName, saveFile } from '../../kit/files.ts';
 import { useNavigate } from 'react-router';
-import { useSession } from '../../app/ThreadFrame.tsx';
-import { keyIsTaken, useNeedleKeys } from '../../app/useNeedleKeys.ts';
+import { useSession } from '../../document/useSession.ts';
+import { keyIsTaken, useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { RunPlot } from '../../charts/RunPlot.tsx';
 import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
 import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
-import { useComputed, valueOf, worker } from '../../workers/client.ts';
+import { useComputed, valueOf, worker } from '../../jobs/client.ts';
 import { Answers } from './Answers.tsx';
-import { Findings } from './Findings.tsx';
+import { Findings } from '../../kit/Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
 import { Notes } from './Notes.tsx';
@@ -21,11 +21,11 @@ import { NodeTable } from './NodeTable.tsx';
 import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
 import { plotEnd, runPlotModel } from './runPlotModel.ts';
-import { largestFlows, type Instant } from './sample.ts';
+import { largestFlows, type Instant } from '../../drawing/sample.ts';
 import { AtNeedle } from './AtNeedle.tsx';
-import { elementName, kindLabel } from './words.ts';
+import { elementName, kindLabel } from '../../kit/words.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
-import type { Computed } from '../../workers/compute.ts';
+import type { Computed } from '../../jobs/compute.ts';
 
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
 export function PathView() {

@@ -3,8 +3,8 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { mostEventful, plotEnd, runPlotModel } from './runPlotModel.ts';
-import { sampleRun } from './sample.ts';
-import { elementName, endWords } from './words.ts';
+import { sampleRun } from '../../drawing/sample.ts';
+import { elementName, endWords } from '../../kit/words.ts';
 
 const [doc, sampler] = demoThreads() as [ThreadDocument, ThreadDocument];
 const run = simulate(doc);

@@ -2,7 +2,7 @@ import { type ThreadDocument, MODE_TABLE, type Mode, isTrouble } from '@mile-thr
 import { ROW, type RunResult, readingOf } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Band } from '../../charts/RunPlot.tsx';
-import { COLOURS } from '../../app/theme.ts';
+import { COLOURS } from '../../kit/theme.ts';
 
 /** Colour of a mode's band. */
 function bandColour(mode: Mode): string {

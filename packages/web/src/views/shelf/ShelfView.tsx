@@ -4,8 +4,8 @@ import { App as AntApp, Button, Empty, Upload } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { fileName, saveFile } from '../../app/files.ts';
-import { useImport } from '../../app/useImport.tsx';
+import { fileName, saveFile } from '../../kit/files.ts';
+import { useImport } from '../../kit/useImport.tsx';
 import {
   addThreads,
   duplicateThread,

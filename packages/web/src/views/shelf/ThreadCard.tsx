@@ -3,10 +3,10 @@ import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/c
 import { Button, Dropdown } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
 import { Link } from 'react-router';
-import { EditableText } from '../../app/EditableText.tsx';
+import { EditableText } from '../../kit/EditableText.tsx';
 import type { ThreadRow } from '../../storage/db.ts';
-import { useComputed } from '../../workers/client.ts';
-import { SEVERITY_WORD } from '../path/words.ts';
+import { useComputed } from '../../jobs/client.ts';
+import { SEVERITY_WORD } from '../../kit/words.ts';
 import { Thumbnail } from './Thumbnail.tsx';
 
 interface Props {

@@ -2,8 +2,8 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { useMemo } from 'react';
 import { layoutPath } from '../../drawing/layout.ts';
 import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
-import type { Computed } from '../../workers/compute.ts';
-import { largestFlows, sampleRun } from '../path/sample.ts';
+import type { Computed } from '../../jobs/compute.ts';
+import { largestFlows, sampleRun } from '../../drawing/sample.ts';
 
 /** As much of a name as a plate holds. */
 function short(name: string): string {

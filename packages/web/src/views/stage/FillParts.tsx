@@ -4,9 +4,9 @@ import type { Converter, Edit } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button } from 'antd';
 import { useState } from 'react';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
-import { valueOf, worker } from '../../workers/client.ts';
+import { valueOf, worker } from '../../jobs/client.ts';
 
 interface Props {
   stage: Converter;

@@ -13,7 +13,7 @@ import {
   kindOf,
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { coilPath, schematic, wayStates, type PartLabel, type PartSymbol } from '../../drawing/schematic.ts';
 

@@ -7,7 +7,7 @@ import {
   MODE_TABLE,
 } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import type { SizedThreadStage } from '../../workers/client.ts';
+import type { SizedThreadStage } from '../../jobs/client.ts';
 import { shares, worthWords } from './model.ts';
 
 interface Props {

@@ -10,7 +10,7 @@ import { isConverter, type Capacitor } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 

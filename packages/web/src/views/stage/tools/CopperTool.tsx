@@ -3,10 +3,10 @@ import { PACK, surroundingsOf } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
-import { ToolTable } from './ToolTable.tsx';
+import { ToolTable } from '../../../kit/ToolTable.tsx';
 
 /** Wire, board trace and fuse for the currents of this stage at their worst. */
 export function CopperTool({ doc, stage, sized, commit }: ToolProps) {

@@ -3,11 +3,11 @@ import { isConverter, type Divider } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { Button } from 'antd';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
-import { useWorker } from '../../../workers/client.ts';
-import { QuietSelect } from '../../path/SelectRow.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
+import { useWorker } from '../../../jobs/client.ts';
+import { QuietSelect } from '../../../kit/SelectRow.tsx';
 import type { ToolProps } from './props.ts';
-import { ToolTable } from './ToolTable.tsx';
+import { ToolTable } from '../../../kit/ToolTable.tsx';
 import { between } from './fields.ts';
 
 const CHOICES = SERIES.map((value) => ({ value, label: value.replace('+', ' and ') }));

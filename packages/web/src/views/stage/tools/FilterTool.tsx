@@ -3,9 +3,9 @@ import { isConverter, OutputFilter, type OutputFilter as Filter } from '@mile-th
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
-import { useWorker } from '../../../workers/client.ts';
-import { FieldRows } from '../../path/FieldRows.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
+import { useWorker } from '../../../jobs/client.ts';
+import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 

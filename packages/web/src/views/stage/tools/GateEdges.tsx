@@ -3,7 +3,7 @@ import type { Edit, Stage } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../../document/session.ts';
 import { between } from './fields.ts';
 

@@ -9,11 +9,11 @@ import {
 } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
-import { FieldRows } from '../../path/FieldRows.tsx';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
+import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
-import { ToolTable } from './ToolTable.tsx';
+import { ToolTable } from '../../../kit/ToolTable.tsx';
 
 const AIR_WORDS: Record<keyof Airs, string> = {
   coldest: 'coldest air',

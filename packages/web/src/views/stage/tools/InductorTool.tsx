@@ -3,13 +3,13 @@ import { isConverter } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
-import { EditableQuantity } from '../../../app/EditableQuantity.tsx';
-import { COLOURS } from '../../../app/theme.ts';
+import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
+import { COLOURS } from '../../../kit/theme.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
-import { useWorker } from '../../../workers/client.ts';
+import { useWorker } from '../../../jobs/client.ts';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
-import { ToolTable } from './ToolTable.tsx';
+import { ToolTable } from '../../../kit/ToolTable.tsx';
 
 /** Inductors of the generic list that do it, and what another frequency would ask for. */
 export function InductorTool({ stage, path, sized, commit }: ToolProps) {

@@ -2,9 +2,9 @@ import { isRegulated, LimitSet } from '@mile-thread/core/model';
 import { formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo } from 'react';
-import { COLOURS } from '../../../app/theme.ts';
+import { COLOURS } from '../../../kit/theme.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
-import { FieldRows } from '../../path/FieldRows.tsx';
+import { FieldRows } from '../../../kit/FieldRows.tsx';
 import type { ToolProps } from './props.ts';
 
 /** What the stage could give over the discharge, and what its seller and its chip say it can. */

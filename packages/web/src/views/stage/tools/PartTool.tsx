@@ -9,8 +9,8 @@ import {
   type Rectifier,
   switchingKind,
 } from '@mile-thread/core/model';
-import { SelectRow } from '../../path/SelectRow.tsx';
-import { FieldRows } from '../../path/FieldRows.tsx';
+import { SelectRow } from '../../../kit/SelectRow.tsx';
+import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { PART_WORDS } from '../SchematicPanel.tsx';
 import { GateEdges } from './GateEdges.tsx';
 import type { ToolProps } from './props.ts';

@@ -4,8 +4,8 @@ import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
-import { useWorker } from '../../../workers/client.ts';
-import { LossRows } from '../../path/LossRows.tsx';
+import { useWorker } from '../../../jobs/client.ts';
+import { LossRows } from '../../../kit/LossRows.tsx';
 import type { ToolProps } from './props.ts';
 
 /** The stated loss: typed in, or a whole table pasted. */

@@ -18,13 +18,13 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button, Dropdown, Input } from 'antd';
 import Papa from 'papaparse';
 import { useEffect, useRef, useState } from 'react';
-import { fileName, saveFile } from '../../../app/files.ts';
+import { fileName, saveFile } from '../../../kit/files.ts';
 import type { RecordRow } from '../../../storage/db.ts';
 import { keepRecords, removeRecord, watchRecords } from '../../../storage/records.ts';
 import { storageTrouble } from '../../../storage/threads.ts';
-import { useWorker } from '../../../workers/client.ts';
+import { useWorker } from '../../../jobs/client.ts';
 import type { ToolProps } from './props.ts';
-import { ToolTable } from './ToolTable.tsx';
+import { ToolTable } from '../../../kit/ToolTable.tsx';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {

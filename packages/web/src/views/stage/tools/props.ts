@@ -1,6 +1,6 @@
 import type { Edit, Stage, ThreadDocument } from '@mile-thread/core/model';
 import type { Commit } from '../../../document/session.ts';
-import type { SizedThreadStage } from '../../../workers/client.ts';
+import type { SizedThreadStage } from '../../../jobs/client.ts';
 
 /** What every tool of the Stage view gets. */
 export interface ToolProps {

@@ -1,28 +1,20 @@
 import { encodeThread, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import { App as AntApp, Alert, Button, Modal, Result, Spin } from 'antd';
 import { liveQuery } from 'dexie';
-import { createContext, useContext, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { stageLetter } from '../document/commands.ts';
 import { openSession, type SessionStore } from '../document/session.ts';
+import { SessionContext } from '../document/useSession.ts';
 import { useSelection } from '../document/view.ts';
 import { db } from '../storage/db.ts';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
-import { EditableText } from './EditableText.tsx';
-import { fileName, saveFile } from './files.ts';
+import { EditableText } from '../kit/EditableText.tsx';
+import { fileName, saveFile } from '../kit/files.ts';
 import { FindAnything } from './FindAnything.tsx';
 import { KeyHelp } from './KeyHelp.tsx';
-import { useImport } from './useImport.tsx';
-import { keyIsTaken } from './useNeedleKeys.ts';
-
-const SessionContext = createContext<SessionStore | undefined>(undefined);
-
-/** The session of the thread that is open. */
-export function useSession(): SessionStore {
-  const session = useContext(SessionContext);
-  if (!session) throw new Error('useSession: no thread is open here');
-  return session;
-}
+import { useImport } from '../kit/useImport.tsx';
+import { keyIsTaken } from '../kit/useNeedleKeys.ts';
 
 /** Opens the thread of the address and shows its head and tabs around the view. */
 export function ThreadFrame() {

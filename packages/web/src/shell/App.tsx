@@ -4,7 +4,7 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { createBrowserRouter, Link, Navigate, RouterProvider } from 'react-router';
 import { seed, storageTrouble } from '../storage/threads.ts';
 import { ErrorScreen } from './ErrorScreen.tsx';
-import { theme } from './theme.ts';
+import { theme } from '../kit/theme.ts';
 
 const ShelfView = lazy(() => import('../views/shelf/ShelfView.tsx').then((m) => ({ default: m.ShelfView })));
 const PathView = lazy(() => import('../views/path/PathView.tsx').then((m) => ({ default: m.PathView })));

@@ -7,7 +7,7 @@ import { useNavigate } from 'react-router';
 import type { SessionStore } from '../document/session.ts';
 import { useNeedle, useSelection } from '../document/view.ts';
 import { listThreads } from '../storage/threads.ts';
-import { useComputed } from '../workers/client.ts';
+import { useComputed } from '../jobs/client.ts';
 
 interface Place {
   value: string;

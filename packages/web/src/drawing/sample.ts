@@ -1,7 +1,7 @@
 import { ROW, readingOf } from '@mile-thread/core/solve';
 import type { Mode, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
-import type { Flows } from '../../drawing/ribbon.ts';
+import type { Flows } from './ribbon.ts';
 
 /** Everything at one instant of a run, read for the screen. */
 export interface Instant {

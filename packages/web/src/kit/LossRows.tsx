@@ -8,9 +8,9 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
+import { EditableQuantity } from './EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
-import type { Commit } from '../../document/session.ts';
+import type { Commit } from '../document/session.ts';
 import { SelectRow } from './SelectRow.tsx';
 
 interface Props {

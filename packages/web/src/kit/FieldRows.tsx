@@ -1,7 +1,7 @@
 import { fieldsOf, GRADES, type Edit, type FieldMeta } from '@mile-thread/core/model';
 import { Switch } from 'antd';
-import { EditableQuantity } from '../../app/EditableQuantity.tsx';
-import type { Commit } from '../../document/session.ts';
+import { EditableQuantity } from './EditableQuantity.tsx';
+import type { Commit } from '../document/session.ts';
 import { QuietSelect } from './SelectRow.tsx';
 
 interface Props {
