@@ -87,7 +87,7 @@ module.exports = {
       severity: 'error',
       from: {
         path: '^packages/web/src',
-        pathNot: 'src/(storage|shell/ThreadFrame|shell/FindAnything|views/shelf/ShelfView)',
+        pathNot: 'src/(storage|shell/Frame|shell/FindAnything|views/shelf/ShelfView)',
       },
       to: { path: 'node_modules/dexie' },
     },

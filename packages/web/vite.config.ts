@@ -8,7 +8,7 @@ export default defineConfig({
   plugins: [
     react(),
     VitePWA({
-      registerType: 'autoUpdate',
+      registerType: 'prompt',
       injectRegister: false,
       workbox: {
         globPatterns: ['**/*.{js,css,html,woff2,svg,png}'],

@@ -1,10 +1,12 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import { createRoot } from 'react-dom/client';
-import { registerSW } from 'virtual:pwa-register';
-import { App } from './shell/App.tsx';
+import { startWorkers } from './jobs/client.ts';
 import './kit/styles.css';
+import { App } from './shell/App.tsx';
+import { watchBuilds } from './shell/newBuildStore.ts';
 
+// Before anything is drawn: workers take longer to load than the page.
+startWorkers();
 createRoot(document.getElementById('root')!).render(<App />);
-
-if (import.meta.env.PROD) registerSW({ immediate: true });
+if (import.meta.env.PROD) watchBuilds();

@@ -266,21 +266,21 @@ function askedTooMuch(
   return {
     reason: `Its loads ask for ${A(asked)} at ${V(stage.outputVolts)}${first}; it gives ${A(limit)} at most.`,
     ...(fits(RegulatedStage, 'outputLimit', wanted)
-      ? { action: { label, edits: strongerStage(k, stage, wanted) } }
+      ? { action: { label, edits: strongerStage(stage, wanted) } }
       : {}),
   };
 }
 
 /** A stronger module has its own listing and chip: what the old ones stated goes with them. */
-function strongerStage(k: number, stage: Stage, wanted: number): Edit[] {
+function strongerStage(stage: Stage, wanted: number): Edit[] {
   const stated = ['listing', 'chip'].filter((name) => name in stage);
   return [
     {
       op: 'outputLimit' in stage ? 'replace' : 'add',
-      path: ['stages', k, 'outputLimit'],
+      path: ['stages', stage.id, 'outputLimit'],
       value: wanted,
     },
-    ...stated.map((name): Edit => ({ op: 'remove', path: ['stages', k, name] })),
+    ...stated.map((name): Edit => ({ op: 'remove', path: ['stages', stage.id, name] })),
   ];
 }
 

@@ -41,8 +41,8 @@ export function heat(c: CheckContext): Finding[] {
     const hot = envelope.heat
       .filter((h) => h.limit !== undefined)
       .sort((a, b) => a.limit! - a.celsius - (b.limit! - b.celsius))[0];
-    if (hot && hot.limit! - hot.celsius < LITTLE_ROOM) return [tooHot(stage, k, envelope, hot)];
-    return burns ? burnsTooMuch(stage, k, envelope) : [];
+    if (hot && hot.limit! - hot.celsius < LITTLE_ROOM) return [tooHot(stage, envelope, hot)];
+    return burns ? burnsTooMuch(stage, envelope) : [];
   });
 }
 
@@ -66,7 +66,7 @@ function withoutHeatLimit(c: CheckContext, stage: Regulated, k: number, time: nu
   return point;
 }
 
-function tooHot(stage: Stage, k: number, { snapshots }: Envelope, hot: Envelope['heat'][number]): Finding {
+function tooHot(stage: Stage, { snapshots }: Envelope, hot: Envelope['heat'][number]): Finding {
   const limit = hot.limit!;
   const room = limit - hot.celsius;
   const from = snapshots.find((s) => s.heatRoom !== undefined && s.heatRoom < (room < 0 ? 0 : LITTLE_ROOM));
@@ -82,7 +82,7 @@ function tooHot(stage: Stage, k: number, { snapshots }: Envelope, hot: Envelope[
     reason: `In ${where}, it turns ${formatQuantity(hot.watts, 'W')} into heat. ${ways}`,
     ...(from ? { from: from.time } : {}),
     excess: (hot.celsius - hot.airCelsius) / Math.max(1e-9, limit - hot.airCelsius),
-    ...coolerStage(stage, k),
+    ...coolerStage(stage),
   };
 }
 
@@ -100,7 +100,7 @@ function foldsBack(c: CheckContext, stage: Regulated, k: number, from: number): 
     reason: `To hold ${formatQuantity(stage.outputVolts, 'V')} from ${formatQuantity(inputVolts, 'V')} it would turn ${formatQuantity(watts, 'W')} into heat: in ${air} °C air it would reach ${Math.round(wanted)} °C; its limit is ${limit} °C.`,
     from,
     excess: (wanted - air) / Math.max(1e-9, limit - air),
-    ...coolerStage(stage, k),
+    ...coolerStage(stage),
   };
 }
 
@@ -114,11 +114,7 @@ function junctionOf(stage: Regulated): { resistance: number; limit: number } {
 /** What a stage may burn without a word. [W], and share of what it takes. */
 const MUCH = { watts: 0.25, share: 0.3 };
 
-function burnsTooMuch(
-  stage: Exclude<Regulated, { loss: unknown }>,
-  k: number,
-  { snapshots }: Envelope,
-): Finding[] {
+function burnsTooMuch(stage: Exclude<Regulated, { loss: unknown }>, { snapshots }: Envelope): Finding[] {
   const worst = snapshots.reduce((a, b) => (heatOf(b) > heatOf(a) ? b : a));
   const share = 1 - (worst.vout * worst.iout) / (worst.vin * worst.iin);
   if (!(heatOf(worst) > MUCH.watts && share > MUCH.share)) return [];
@@ -132,7 +128,7 @@ function burnsTooMuch(
       reason: `It drops ${formatQuantity(worst.vin - worst.vout, 'V')}: ${formatQuantity(heatOf(worst), 'W')}${hottest}.`,
       from: snapshots[0]!.time,
       excess: heatOf(worst) / MUCH.watts,
-      ...coolerStage(stage, k),
+      ...coolerStage(stage),
     },
   ];
 }
@@ -141,7 +137,7 @@ const heatOf = (s: { vin: number; iin: number; vout: number; iout: number }) =>
   s.vin * s.iin - s.vout * s.iout;
 
 /** A buck in the place of a stage that burns what is over. */
-function coolerStage(stage: Stage, k: number): { action: Action } | Record<string, never> {
+function coolerStage(stage: Stage): { action: Action } | Record<string, never> {
   if (isConverter(stage) || !isRegulated(stage)) return {};
   const { dropoutResistance } = STAGE_KINDS.buck.create('', '', stage.outputVolts);
   const value = {
@@ -156,7 +152,7 @@ function coolerStage(stage: Stage, k: number): { action: Action } | Record<strin
   return {
     action: {
       label: `Swap ${stage.name} for a buck`,
-      edits: [{ op: 'replace', path: ['stages', k], value }],
+      edits: [{ op: 'replace', path: ['stages', stage.id], value }],
     },
   };
 }

@@ -23,7 +23,7 @@ export function parts(c: CheckContext): Finding[] {
     return [
       ...listing,
       ...ratings(stage, envelope),
-      ...divider(stage, k),
+      ...divider(stage),
       ...filter(stage, envelope),
       ...skipping(stage, envelope),
     ];
@@ -61,7 +61,7 @@ function reading(f: Figure): string {
 /** Difference of a divider's volts from the plan's worth a word, relative. */
 const DIVIDER_OFF = 0.01;
 
-function divider(stage: Converter, k: number): Finding[] {
+function divider(stage: Converter): Finding[] {
   const d = stage.parts!.divider;
   if (!d) return [];
   const volts = dividerVolts(d);
@@ -78,7 +78,7 @@ function divider(stage: Converter, k: number): Finding[] {
       ...(value > d.reference
         ? offerNumber(
             RegulatedStage,
-            ['stages', k, 'outputVolts'],
+            ['stages', stage.id, 'outputVolts'],
             value,
             `Plan with ${formatQuantity(value, 'V')}`,
           )

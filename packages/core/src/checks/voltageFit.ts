@@ -33,7 +33,7 @@ function toBuckBoost(c: CheckContext, index: number): { action: Action } | Recor
   return {
     action: {
       label: `Swap ${old.name} for a buck-boost`,
-      edits: [{ op: 'replace', path: ['stages', index], value }],
+      edits: [{ op: 'replace', path: ['stages', old.id], value }],
     },
   };
 }
@@ -103,7 +103,7 @@ function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Recor
       label: `Put a buck-boost before ${load.name}`,
       edits: [
         { op: 'add', path: ['stages', c.doc.stages.length], value: stage },
-        { op: 'replace', path: ['loads', l, 'from'], value: stage.id },
+        { op: 'replace', path: ['loads', load.id, 'from'], value: stage.id },
       ],
     },
   };

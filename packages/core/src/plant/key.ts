@@ -13,6 +13,12 @@ export function plantKey(doc: ThreadDocument, conditions: Partial<Conditions> = 
   return hashOf({ pack, stages, loads, conditions: conditionsOf(doc, conditions) });
 }
 
+/** Name of everything a run and its checks say of a thread: the thread's own name and notes do not matter. */
+export function threadKey({ name, notes, ...rest }: ThreadDocument): string {
+  void [name, notes];
+  return hash(JSON.stringify(rest));
+}
+
 /** Name of everything outside the cells. */
 export function pathKey({ stages, loads }: ThreadDocument, air: number): string {
   return hashOf({ stages, loads, air });

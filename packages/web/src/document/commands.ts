@@ -54,16 +54,14 @@ export function addLoad(doc: ThreadDocument, from: string): { id: string; edits:
 
 /** Take a stage or load out. What hung on a stage moves to where the stage hung. */
 export function removeNode(doc: ThreadDocument, id: string): Edit[] {
-  const load = doc.loads.findIndex((l) => l.id === id);
-  if (load >= 0) return [{ op: 'remove', path: ['loads', load] }];
-  const stage = doc.stages.findIndex((s) => s.id === id);
-  if (stage < 0) return [];
-  const { from } = doc.stages[stage]!;
+  if (doc.loads.some((l) => l.id === id)) return [{ op: 'remove', path: ['loads', id] }];
+  const stage = doc.stages.find((s) => s.id === id);
+  if (!stage) return [];
   const rehang = (list: 'stages' | 'loads') =>
-    doc[list].flatMap((x, k): Edit[] =>
-      x.from === id ? [{ op: 'replace', path: [list, k, 'from'], value: from }] : [],
+    doc[list].flatMap((x): Edit[] =>
+      x.from === id ? [{ op: 'replace', path: [list, x.id, 'from'], value: stage.from }] : [],
     );
-  return [...rehang('stages'), ...rehang('loads'), { op: 'remove', path: ['stages', stage] }];
+  return [...rehang('stages'), ...rehang('loads'), { op: 'remove', path: ['stages', id] }];
 }
 
 /** Where a stage or load may hang: the pack, and every stage that does not hang on it. */
@@ -89,22 +87,16 @@ export function moveNode(doc: ThreadDocument, id: string, from: string): Edit[] 
 
 /** Swap a stage for another kind in the same place. */
 export function swapStage(doc: ThreadDocument, id: string, kind: StageKind): Edit[] {
-  const k = doc.stages.findIndex((s) => s.id === id);
-  if (k < 0) return [];
-  const stage = swapKind(
-    doc.stages[k]!,
-    kind,
-    Number((railVolts(doc, doc.stages[k]!.from) * 0.6).toPrecision(2)),
-  );
-  return [{ op: 'replace', path: ['stages', k], value: stage }];
+  const stage = doc.stages.find((s) => s.id === id);
+  if (!stage) return [];
+  const volts = Number((railVolts(doc, stage.from) * 0.6).toPrecision(2));
+  return [{ op: 'replace', path: ['stages', id], value: swapKind(stage, kind, volts) }];
 }
 
 /** Path of a stage or load in the document. */
-export function pathOf(doc: ThreadDocument, id: string): ['stages' | 'loads', number] | undefined {
-  const stage = doc.stages.findIndex((s) => s.id === id);
-  if (stage >= 0) return ['stages', stage];
-  const load = doc.loads.findIndex((l) => l.id === id);
-  return load >= 0 ? ['loads', load] : undefined;
+export function pathOf(doc: ThreadDocument, id: string): ['stages' | 'loads', string] | undefined {
+  if (doc.stages.some((s) => s.id === id)) return ['stages', id];
+  return doc.loads.some((l) => l.id === id) ? ['loads', id] : undefined;
 }
 
 /** Letter of a stage on the drawing: A, B, C … by its place in the list. */
@@ -116,8 +108,7 @@ export function stageLetter(doc: ThreadDocument, id: string): string {
 export const DRAW_UNIT = { power: 'W', current: 'A', resistance: 'Ω' } as const;
 
 /** Change what a load keeps constant, keeping about the same draw at its range's middle. */
-export function changeDraw(doc: ThreadDocument, k: number, draw: Load['draw']): Edit[] {
-  const load = doc.loads[k]!;
+export function changeDraw(load: Load, draw: Load['draw']): Edit[] {
   const volts = (load.range.min + load.range.max) / 2;
   const amps =
     load.draw === 'current'
@@ -129,5 +120,5 @@ export function changeDraw(doc: ThreadDocument, k: number, draw: Load['draw']): 
   const { power, current, resistance, ...rest } = load;
   void [power, current, resistance];
   const next: Load = { ...rest, draw, [draw]: Number(value.toPrecision(3)) };
-  return [{ op: 'replace', path: ['loads', k], value: next }];
+  return [{ op: 'replace', path: ['loads', load.id], value: next }];
 }

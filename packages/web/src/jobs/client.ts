@@ -1,54 +1,54 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
+import { plantKey, threadKey } from '@mile-thread/core/solve';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import * as Comlink from 'comlink';
-import type { Answer, ComputeApi, Computed, SizedStage } from './compute.ts';
+import { useMemo } from 'react';
+import type { AnswerOf } from './job.ts';
+import { Pool, type AskOptions } from './pool.ts';
+import type { Computed } from './questions/compute.ts';
+import type { SizedStage } from './questions/size.ts';
+import type { Questions } from './worker.ts';
 
-let remote: Comlink.Remote<ComputeApi> | undefined;
+let pool: Pool | undefined;
 
-/** The worker; started with the first question. */
-export function worker(): Comlink.Remote<ComputeApi> {
-  remote ??= Comlink.wrap<ComputeApi>(
-    new Worker(new URL('./compute.ts', import.meta.url), { type: 'module', name: 'compute' }),
+/** Start the workers. */
+export function startWorkers(): Pool {
+  pool ??= new Pool(
+    () => new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' }),
   );
-  return remote;
+  return pool;
 }
 
-/** The value of an answer. @throws Error with the core's message when there is none */
-export function valueOf<T>(answer: Answer<T>): T {
-  if (!answer.ok) throw new Error(answer.message);
-  return answer.value;
-}
-
-/** A computed run together with the document it belongs to. */
-export interface ComputedThread extends Computed {
-  doc: ThreadDocument;
-}
-
-/** Compute in the worker. @throws Error with the core's message when it breaks off */
-export async function compute(doc: ThreadDocument): Promise<ComputedThread> {
+/** Ask a worker. @throws Error with the core's message when it breaks off */
+export async function ask<N extends keyof Questions>(
+  name: N,
+  args: Parameters<Questions[N]>,
+  options?: AskOptions,
+): Promise<AnswerOf<Questions[N]>> {
   const started = performance.now();
-  const answer = await worker().compute(doc);
-  performance.measure('mile-thread:compute', { start: started });
-  return { doc, ...valueOf(answer) };
+  const answer = await startWorkers().ask(name, args, options);
+  performance.measure(`mile-thread:${name}`, { start: started });
+  return answer;
 }
 
-/** A sized stage together with what it belongs to. */
-export interface SizedThreadStage extends SizedStage {
-  doc: ThreadDocument;
-  id: string;
+const keys = new WeakMap<object, string>();
+
+/** Name of what matters in a thread to its answers; worked out once for each document. */
+function keyOfThread(doc: ThreadDocument): string {
+  let key = keys.get(doc);
+  if (key === undefined) keys.set(doc, (key = threadKey(doc)));
+  return key;
 }
 
-const numbers = new WeakMap<ThreadDocument, number>();
-let next = 0;
-
-/** A number for a document's identity: documents are never changed in place, so equal numbers mean equal content. */
-export function documentNumber(doc: ThreadDocument): number {
-  let n = numbers.get(doc);
-  if (n === undefined) numbers.set(doc, (n = ++next));
-  return n;
+function isThread(value: unknown): value is ThreadDocument {
+  return (value as { format?: unknown } | null)?.format === 'mile-thread';
 }
 
-/** How every question to the worker is asked: offline too, once, and the last answer stays until the next. */
+/** Key of a question: its name and every argument; of a thread what matters to its answers. */
+export function keyOf(name: string, args: readonly unknown[]): unknown[] {
+  return [name, ...args.map((a) => (isThread(a) ? keyOfThread(a) : a))];
+}
+
+/** How every question is asked: offline too, once, and the last answer stays until the next. */
 const LOCAL = {
   placeholderData: keepPreviousData,
   networkMode: 'always',
@@ -57,37 +57,52 @@ const LOCAL = {
   retry: false,
 } as const;
 
+/**
+ * Ask a worker for what a view shows. The answer is kept by the question's name and all its arguments; the one before
+ * stays until the new one is there. Leaving the view stops it.
+ * @param args undefined while there is nothing to ask
+ */
+export function useAnswer<N extends keyof Questions>(name: N, args: Parameters<Questions[N]> | undefined) {
+  const about = args?.find(isThread);
+  return useQuery({
+    ...LOCAL,
+    queryKey: keyOf(name, args ?? []),
+    queryFn: ({ signal }) => ask(name, args!, { signal, ...(about ? { about: plantKey(about) } : {}) }),
+    enabled: args !== undefined,
+  });
+}
+
+/** A computed run together with the document it belongs to. */
+export interface ComputedThread extends Computed {
+  doc: ThreadDocument;
+}
+
+/** A sized stage together with the document it belongs to. */
+export interface SizedThreadStage extends SizedStage {
+  doc: ThreadDocument;
+}
+
 /** The run of a document; the last one stays in view until the new one is there. */
 export function useComputed(doc: ThreadDocument) {
-  return useQuery({ ...LOCAL, queryKey: ['computed', documentNumber(doc)], queryFn: () => compute(doc) });
+  const query = useAnswer('compute', [doc]);
+  return { ...query, data: useOwned(query.data, doc, query.isPlaceholderData) };
 }
 
 /** One stage sized over its run. */
 export function useSizedStage(doc: ThreadDocument, id: string) {
-  return useQuery({
-    ...LOCAL,
-    queryKey: ['sized', documentNumber(doc), id],
-    queryFn: async (): Promise<SizedThreadStage> => {
-      const started = performance.now();
-      const answer = await worker().size(doc, id);
-      performance.measure('mile-thread:size', { start: started });
-      return { doc, id, ...valueOf(answer) };
-    },
-  });
+  const query = useAnswer('size', doc.stages.some((s) => s.id === id) ? [doc, id] : undefined);
+  return { ...query, data: useOwned(query.data, doc, query.isPlaceholderData) };
 }
 
-/**
- * Ask the worker something small. @param key what the answer depends on; plain values
- * @param ask undefined while there is nothing to ask
- */
-export function useWorker<T>(
-  key: unknown,
-  ask: ((w: Comlink.Remote<ComputeApi>) => Promise<Answer<T>>) | undefined,
-) {
-  return useQuery({
-    ...LOCAL,
-    queryKey: ['asked', key],
-    queryFn: async () => valueOf(await ask!(worker())),
-    enabled: ask !== undefined,
-  });
+const owners = new WeakMap<object, { doc: ThreadDocument }>();
+
+/** An answer with the document it was given for: the present one, or the one before while its own is awaited. */
+function useOwned<T extends object>(
+  data: T | undefined,
+  doc: ThreadDocument,
+  isOld: boolean,
+): (T & { doc: ThreadDocument }) | undefined {
+  if (data && !isOld) owners.set(data, { doc });
+  const owner = data && (owners.get(data)?.doc ?? doc);
+  return useMemo(() => data && owner && { ...data, doc: owner }, [data, owner]);
 }

@@ -1,5 +1,6 @@
-import { parseThreadFile, type ReadThreads } from '@mile-thread/core';
+import type { ReadThreads } from '@mile-thread/core';
 import { issueSentence, type Issue } from '@mile-thread/core/model';
+import { ask } from '../jobs/client.ts';
 
 /** Largest file looked at: a thread is some tens of kilobytes, a whole shelf rarely a few megabytes. */
 const MOST_BYTES = 20e6;
@@ -24,12 +25,27 @@ export function fileName(name: string, extension = 'thread.json'): string {
   return `${stem || 'thread'}.${extension}`;
 }
 
-/** Read a dropped file: one thread, or a whole shelf. What is broken in it is named and keeps nothing else out. */
-export async function readThreadFile(file: File): Promise<ReadThreads> {
-  if (file.size <= MOST_BYTES) return parseThreadFile(await file.text(), file.name);
-  const given = `${Math.round(file.size / 1e6)} MB`;
-  const issues = [{ code: 'range', path: '', given, allowed: 'thread files of at most 20 MB' }];
-  return { threads: [], refused: [{ name: file.name, issues }] };
+/**
+ * Read files: threads, or whole shelves. What is broken in them is named and keeps nothing else out. Read by a worker;
+ * what is too large is not even opened.
+ */
+export async function readThreadFiles(files: readonly File[]): Promise<ReadThreads> {
+  const small = files.filter((f) => f.size <= MOST_BYTES);
+  const texts = await Promise.all(small.map(async (f) => ({ name: f.name, text: await f.text() })));
+  const read = await ask('threadFiles', [texts]);
+  const large = files.filter((f) => f.size > MOST_BYTES);
+  const refused = large.map(({ name, size }) => ({
+    name,
+    issues: [
+      {
+        code: 'range',
+        path: '',
+        given: `${Math.round(size / 1e6)} MB`,
+        allowed: 'thread files of at most 20 MB',
+      },
+    ],
+  }));
+  return { threads: read.threads, refused: [...read.refused, ...refused] };
 }
 
 /** At most five, and how many more. */

@@ -1,16 +1,15 @@
 import { App as AntApp } from 'antd';
 import { useCallback, useEffect } from 'react';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
-import { fewSentences, readThreadFile } from './files.ts';
+import { fewSentences, readThreadFiles } from './files.ts';
 
 /** Takes files onto the shelf: from a dialog, or dropped anywhere on the page. @returns what takes them */
 export function useImport(): (files: File[]) => void {
   const { message, modal } = AntApp.useApp();
   const take = useCallback(
     async (files: File[]) => {
-      const read = await Promise.all(files.map(readThreadFile));
-      const good = read.flatMap((r) => r.threads);
-      const refused = read.flatMap((r) => r.refused);
+      const read = await readThreadFiles(files);
+      const { threads: good, refused } = read;
       if (good.length > 0) {
         await addThreads(good);
         void message.success(`${good.length === 1 ? good[0]!.name : `${good.length} threads`} on the shelf`);

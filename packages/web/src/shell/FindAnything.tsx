@@ -37,7 +37,7 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
     ...doc.stages.filter(isSizable).map((s) => ({
       value: `size:${s.id}`,
       label: `Parts of ${s.name}`,
-      go: () => void navigate(`/thread/${id}/stage/${s.id}`),
+      go: () => void navigate(`/thread/${id}/sizing/${s.id}`),
     })),
     ...doc.loads.map((l) => ({ value: l.id, label: `Load: ${l.name}`, go: () => select(l.id) })),
     ...(data?.findings ?? []).map((f) => ({

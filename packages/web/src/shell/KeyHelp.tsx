@@ -3,7 +3,7 @@ import { Modal } from 'antd';
 const KEYS: [string, string][] = [
   ['← →', 'move the needle; with Shift ten steps'],
   ['Home End', 'needle to the start or the end, when it has the focus'],
-  ['1 … 9', 'the path and its stages, as in the row of views'],
+  ['1 … 9, 0', 'the steps of the work: 2 path, 3 sizing'],
   ['[ ]', 'previous and next knot, or stage'],
   ['Enter', 'type over the value that has the focus; again to take it'],
   ['Esc', 'restore the value; close the inspector'],

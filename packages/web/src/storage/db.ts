@@ -1,12 +1,11 @@
-import type { StageRecord, ThreadDocument } from '@mile-thread/core/model';
+import type { Edit, StageRecord } from '@mile-thread/core/model';
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Patch } from 'immer';
 
-/** A thread as kept. */
+/** A thread as kept: of any version, whole or not, until `documentOf` has read it. */
 export interface ThreadRow {
   id: string;
   name: string;
-  doc: ThreadDocument;
+  doc: unknown;
   /** number of the newest revision that is part of `doc`; revisions above it have been undone */
   head: number;
   /** changes with every write: a tab that holds another token is behind */
@@ -20,8 +19,8 @@ export interface RevisionRow {
   threadId: string;
   number: number;
   label: string;
-  patches: Patch[];
-  inverse: Patch[];
+  patches: Edit[];
+  inverse: Edit[];
   at: number;
 }
 
@@ -38,13 +37,22 @@ export interface RecordRow {
   at: number;
 }
 
+/** What a card on the shelf says, kept by what it follows from. */
+export interface AnswerRow {
+  key: string;
+  value: unknown;
+  at: number;
+}
+
 type Database = Dexie & {
   threads: EntityTable<ThreadRow, 'id'>;
   revisions: Table<RevisionRow, [string, number]>;
   meta: EntityTable<MetaRow, 'key'>;
   records: EntityTable<RecordRow, 'id'>;
+  answers: EntityTable<AnswerRow, 'key'>;
 };
 
-export const db = new Dexie('mile-thread') as Database;
+export const db = new Dexie('mile-thread', { chromeTransactionDurability: 'strict' }) as Database;
 db.version(1).stores({ threads: 'id, changedAt', revisions: '[threadId+number], threadId', meta: 'key' });
 db.version(2).stores({ records: 'id, name' });
+db.version(3).stores({ answers: 'key, at' });

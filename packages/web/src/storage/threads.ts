@@ -1,5 +1,5 @@
 import { demoThreads } from '@mile-thread/core';
-import type { ThreadDocument } from '@mile-thread/core/model';
+import { decodeThread, type Outcome, type ThreadDocument } from '@mile-thread/core/model';
 import { db, type RevisionRow, type ThreadRow } from './db.ts';
 
 /** Revisions kept for each thread; older ones can no longer be undone. */
@@ -35,8 +35,26 @@ export async function addThreads(docs: readonly ThreadDocument[]): Promise<strin
 /** A copy under another name. */
 export async function duplicateThread(id: string): Promise<void> {
   const row = await db.threads.get(id);
-  if (row) await addThreads([{ ...row.doc, name: `${row.doc.name}, copy`.slice(0, 120) }]);
+  const read = row && documentOf(row);
+  if (!read?.ok) return;
+  await addThreads([{ ...read.value, name: `${read.value.name}, copy`.slice(0, 120) }]);
 }
+
+const read = new Map<string, Outcome<ThreadDocument>>();
+
+/** The document of a row, brought to the present version, or what is wrong with it. Read once for each write. */
+export function documentOf({ token, doc }: ThreadRow): Outcome<ThreadDocument> {
+  let outcome = read.get(token);
+  if (!outcome) {
+    outcome = decodeThread(doc);
+    read.set(token, outcome);
+    if (read.size > MOST_READ) read.delete(read.keys().next().value!);
+  }
+  return outcome;
+}
+
+/** Documents kept as read. */
+const MOST_READ = 400;
 
 /** Take a thread off the shelf. @returns what brings it back, whole */
 export async function removeThread(id: string): Promise<() => Promise<void>> {
@@ -60,14 +78,18 @@ export function listThreads(): Promise<ThreadRow[]> {
   return db.threads.orderBy('changedAt').reverse().toArray();
 }
 
-/** A thread with its history. */
-export async function readThread(
-  id: string,
-): Promise<{ row: ThreadRow; history: RevisionRow[] } | undefined> {
+/** A thread with its history; `doc` says what is wrong where it cannot be read. */
+export interface KeptThread {
+  row: ThreadRow;
+  doc: Outcome<ThreadDocument>;
+  history: RevisionRow[];
+}
+
+export async function readThread(id: string): Promise<KeptThread | undefined> {
   const row = await db.threads.get(id);
   if (!row) return undefined;
   const history = await db.revisions.where('threadId').equals(id).sortBy('number');
-  return { row, history };
+  return { row, doc: documentOf(row), history };
 }
 
 /** What a tab wants to write. */
@@ -75,34 +97,39 @@ export interface Write {
   id: string;
   doc: ThreadDocument;
   head: number;
-  /** present for a new change; absent when an old one was undone or done again */
-  revision?: RevisionRow;
+  /** new changes, oldest first; none where old ones were undone or done again */
+  revisions: readonly RevisionRow[];
   /** the token this tab read last */
   base: string;
 }
 
 /**
- * Write a change, if no other tab wrote in between.
+ * Write changes, if no other tab wrote in between. Said to be written when the disk has them.
  * @returns the new token
  * @throws ConflictError when another tab did; nothing is written then
  */
 export async function writeThread(write: Write): Promise<string> {
-  return db.transaction('rw', db.threads, db.revisions, async () => {
-    const row = await db.threads.get(write.id);
+  const { id, doc, head, revisions } = write;
+  const token = crypto.randomUUID();
+  await db.transaction('rw', db.threads, db.revisions, async () => {
+    const row = await db.threads.get(id);
     if (!row || row.token !== write.base) throw new ConflictError(row ? 'changed' : 'deleted');
-    const token = crypto.randomUUID();
-    const { doc, head, revision } = write;
-    await db.threads.put({ ...row, doc, name: doc.name, head, token, changedAt: Date.now() });
-    if (revision) {
-      const { id } = write;
-      const undone = db.revisions.where('[threadId+number]').between([id, revision.number], [id, Infinity]);
-      await undone.delete();
-      await db.revisions.put(revision);
-      const old = revision.number - MOST_REVISIONS;
-      if (old > 0) await db.revisions.where('[threadId+number]').between([id, 0], [id, old]).delete();
-    }
-    return token;
+    const [first] = revisions;
+    // Asked for all at once: every turn between could be the last.
+    const undone = (from: number) =>
+      db.revisions.where('[threadId+number]').between([id, from], [id, Infinity]);
+    const old = head - MOST_REVISIONS;
+    await Promise.all([
+      db.threads.put({ ...row, doc, name: doc.name, head, token, changedAt: Date.now() }),
+      first
+        ? undone(first.number)
+            .delete()
+            .then(() => db.revisions.bulkPut([...revisions]))
+        : undefined,
+      old > 0 ? db.revisions.where('[threadId+number]').between([id, 0], [id, old]).delete() : undefined,
+    ]);
   });
+  return token;
 }
 
 /** What went wrong with storage, in words that say what to do. */

@@ -39,10 +39,9 @@ const KIND_OPTIONS = Object.entries(STAGE_KINDS).map(([value, { label }]) => ({
 
 /** The selected stage: what it does at the needle, what it is, where it hangs. */
 export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
-  const index = doc.stages.findIndex((s) => s.id === id);
-  const stage = doc.stages[index];
+  const stage = doc.stages.find((s) => s.id === id);
   if (!stage) return null;
-  const path: Edit['path'] = ['stages', index];
+  const path: Edit['path'] = ['stages', id];
   return (
     <>
       <AtNeedle doc={doc} run={run}>
@@ -50,7 +49,7 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
       </AtNeedle>
       {isSizable(stage) && (
         <p className="to-stage">
-          <Link to={`../stage/${id}`}>Size this stage: parts, heat, limits →</Link>
+          <Link to={`../sizing/${id}`}>Size this stage: parts, heat, limits →</Link>
         </p>
       )}
       <SelectRow
@@ -111,10 +110,9 @@ function StageReadings({ point }: { point: StageInstant | undefined }) {
 
 /** The selected load. */
 export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
-  const index = doc.loads.findIndex((l) => l.id === id);
-  const load = doc.loads[index];
+  const load = doc.loads.find((l) => l.id === id);
   if (!load) return null;
-  const path: Edit['path'] = ['loads', index];
+  const path: Edit['path'] = ['loads', id];
   const others = DRAWS.filter((d) => d !== load.draw);
   return (
     <>
@@ -129,7 +127,7 @@ export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
         label={`${load.name}, keeps constant`}
         value={load.draw}
         options={DRAWS.map((d) => ({ value: d, label: d }))}
-        onChange={(draw) => commit(`Change ${load.name}`, changeDraw(doc, index, draw))}
+        onChange={(draw) => commit(`Change ${load.name}`, changeDraw(load, draw))}
       />
       <Placement {...{ doc, id, name: load.name, from: load.from, path, commit }} />
       <FieldRows

@@ -133,7 +133,7 @@ export function PathDrawing(props: Props) {
         </Label>
       ))}
 
-      {doc.stages.map((stage, k) => (
+      {doc.stages.map((stage) => (
         <StageKnot
           key={stage.id}
           {...{ doc, layout, stage, selected, onSelect, onOpen, onAdd }}
@@ -148,13 +148,13 @@ export function PathDrawing(props: Props) {
                 unit="V"
                 shown={volts}
                 className={className}
-                onCommit={set(`Change ${stage.name}`, ['stages', k, 'outputVolts'])}
+                onCommit={set(`Change ${stage.name}`, ['stages', stage.id, 'outputVolts'])}
               />
             ))}
         </StageKnot>
       ))}
 
-      {doc.loads.map((load, k) => {
+      {doc.loads.map((load) => {
         const { x, y } = layout.nodes.get(load.id)!;
         const now = instant.loads.get(load.id)!;
         return (
@@ -170,7 +170,7 @@ export function PathDrawing(props: Props) {
               label={`${load.name}, ${load.draw}`}
               value={load[load.draw]}
               unit={DRAW_UNIT[load.draw]}
-              onCommit={set(`Change ${load.name}`, ['loads', k, load.draw])}
+              onCommit={set(`Change ${load.name}`, ['loads', load.id, load.draw])}
             />
           </LoadCard>
         );

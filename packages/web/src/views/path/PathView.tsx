@@ -3,6 +3,7 @@ import { App as AntApp, Alert, Button, Spin } from 'antd';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../kit/files.ts';
 import { useNavigate } from 'react-router';
+import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { keyIsTaken, useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
@@ -11,8 +12,8 @@ import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
 import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
-import { useComputed, valueOf, worker } from '../../jobs/client.ts';
-import { Answers } from './Answers.tsx';
+import { ask, useComputed } from '../../jobs/client.ts';
+import { PathAnswers } from './PathAnswers.tsx';
 import { Findings } from '../../kit/Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
@@ -25,29 +26,14 @@ import { largestFlows, type Instant } from '../../drawing/sample.ts';
 import { AtNeedle } from './AtNeedle.tsx';
 import { elementName, kindLabel } from '../../kit/words.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
-import type { Computed } from '../../jobs/compute.ts';
+import type { Computed } from '../../jobs/questions/compute.ts';
 
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
 export function PathView() {
   const store = useSession();
   const doc = store((s) => s.doc);
-  const session = store((s) => s.commit);
+  const commit = useCommit();
   const { data, error, isPlaceholderData } = useComputed(doc);
-  const { message } = AntApp.useApp();
-  const shown = data?.doc;
-  const commit = useCallback<Commit>(
-    (label, edits) => {
-      // For a moment after a change the drawing still shows the older document, whose places may have moved.
-      if (shown && !samePlaces(shown, store.getState().doc)) {
-        void message.info('Still running down the last change; try again.');
-        return [];
-      }
-      const issues = session(label, edits);
-      if (issues.length > 0 && !edits.some((e) => e.op === 'replace')) void message.error(issues[0]!.allowed);
-      return issues;
-    },
-    [shown, store, session, message],
-  );
   if (error) {
     return (
       <Alert
@@ -60,12 +46,6 @@ export function PathView() {
   }
   if (!data) return <Spin className="waiting" description="Running it down" size="large" />;
   return <PathBoard doc={data.doc} computed={data} stale={isPlaceholderData} commit={commit} />;
-}
-
-/** Whether paths into one document mean the same stages and loads in the other. */
-function samePlaces(a: ThreadDocument, b: ThreadDocument): boolean {
-  const places = (d: ThreadDocument) => [...d.stages, ...d.loads].map((x) => x.id).join(' ');
-  return a === b || places(a) === places(b);
 }
 
 interface BoardProps {
@@ -123,7 +103,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   );
   const navigate = useNavigate();
   const open = (id: string) => {
-    if (doc.stages.some((s) => s.id === id && isSizable(s))) void navigate(`../stage/${id}`);
+    if (doc.stages.some((s) => s.id === id && isSizable(s))) void navigate(`../sizing/${id}`);
   };
   const add = (from: string, what: string) => {
     const { id, edits } = what === 'load' ? addLoad(doc, from) : addStage(doc, what as StageKind, from);
@@ -131,7 +111,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   };
   const netlist = async () => {
     try {
-      const text = valueOf(await worker().pathNetlist(doc, useNeedle.getState().time));
+      const text = await ask('pathCircuit', [doc, useNeedle.getState().time]);
       saveFile(fileName(doc.name, 'cir'), text, 'text/plain');
     } catch (error) {
       void message.error((error as Error).message);
@@ -144,7 +124,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   return (
     <div className="path-view">
       <div className="path-main">
-        <Answers doc={doc} run={run} stale={stale} commit={commit} />
+        <PathAnswers doc={doc} run={run} stale={stale} commit={commit} />
         <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
           <AtNeedle doc={doc} run={run}>
             {(instant) => (

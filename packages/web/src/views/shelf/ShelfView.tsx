@@ -5,9 +5,11 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { fileName, saveFile } from '../../kit/files.ts';
+import type { ThreadRow } from '../../storage/db.ts';
 import { useImport } from '../../kit/useImport.tsx';
 import {
   addThreads,
+  documentOf,
   duplicateThread,
   listThreads,
   removeThread,
@@ -60,6 +62,18 @@ export function ShelfView() {
     });
   };
   const take = useImport();
+  /** As it is kept, where it cannot be read: nothing of it is lost. */
+  const exportOne = (row: ThreadRow) => {
+    const read = documentOf(row);
+    saveFile(fileName(row.name), read.ok ? encodeThread(read.value) : JSON.stringify(row.doc, null, 2));
+  };
+  const exportAll = () => {
+    const read = (threads ?? []).map((t) => documentOf(t));
+    const good = read.flatMap((r) => (r.ok ? [r.value] : []));
+    saveFile('shelf.mile.json', encodeShelf(good));
+    const left = read.length - good.length;
+    if (left > 0) void message.warning(`${left} that cannot be read left out: export each by its card`, 8);
+  };
 
   if (!threads) return null;
   return (
@@ -81,12 +95,7 @@ export function ShelfView() {
             Import
           </Button>
         </Upload>
-        <Button
-          ghost
-          size="small"
-          disabled={threads.length === 0}
-          onClick={() => saveFile('shelf.mile.json', encodeShelf(threads.map((t) => t.doc)))}
-        >
+        <Button ghost size="small" disabled={threads.length === 0} onClick={exportAll}>
           Export all
         </Button>
         <Button size="small" type="primary" className="new-button" onClick={() => setCreating(true)}>
@@ -110,7 +119,7 @@ export function ShelfView() {
                 row={row}
                 onDuplicate={() => tell(duplicateThread(row.id))}
                 onDelete={() => tell(remove(row.id, row.name))}
-                onExport={() => saveFile(fileName(row.name), encodeThread(row.doc))}
+                onExport={() => exportOne(row)}
                 onRename={(name) => renameThread(row, name, tell)}
               />
             ))}

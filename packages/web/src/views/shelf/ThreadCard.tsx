@@ -1,13 +1,14 @@
-import type { Issue } from '@mile-thread/core/model';
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { issueSentence, type Issue, type Outcome, type ThreadDocument } from '@mile-thread/core/model';
+import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { Button, Dropdown } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
 import { Link } from 'react-router';
+import type { Card } from '../../jobs/questions/card.ts';
 import { EditableText } from '../../kit/EditableText.tsx';
-import type { ThreadRow } from '../../storage/db.ts';
-import { useComputed } from '../../jobs/client.ts';
 import { SEVERITY_WORD } from '../../kit/words.ts';
+import type { ThreadRow } from '../../storage/db.ts';
 import { Thumbnail } from './Thumbnail.tsx';
+import { useCard } from './useCard.ts';
 
 interface Props {
   row: ThreadRow;
@@ -19,62 +20,99 @@ interface Props {
 
 /** One thread on the shelf. */
 export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: Props) {
-  const { data, error } = useComputed(row.doc);
-  const hours = data ? data.run.usefulEnd.time / SECONDS_PER_HOUR : NaN;
-  const need = row.doc.need.hours;
-  const idle = row.doc.loads.length === 0;
-  const met = idle || hours >= need;
-  const worst = data?.findings[0];
+  const { ref, read, card, failed } = useCard(row);
+  const whole = read === undefined || read.ok;
   const items = [
-    { key: 'duplicate', label: 'Duplicate', onClick: onDuplicate },
-    { key: 'export', label: 'Export', onClick: onExport },
+    ...(whole ? [{ key: 'duplicate', label: 'Duplicate', onClick: onDuplicate }] : []),
+    { key: 'export', label: whole ? 'Export' : 'Export as it is', onClick: onExport },
     { type: 'divider' as const },
     { key: 'delete', label: 'Delete', danger: true, onClick: onDelete },
   ];
+  const to = `/thread/${row.id}/path`;
   return (
-    <li className="card" data-thread={row.name}>
-      <Link to={`/thread/${row.id}/path`} className="card-open" aria-label={`Open ${row.name}`}>
-        <Thumbnail doc={row.doc} computed={data} />
+    <li ref={ref} className="card" data-thread={row.name}>
+      <Link to={to} className="card-open" aria-label={`Open ${row.name}`}>
+        {read?.ok && <Thumbnail doc={read.value} card={card} />}
       </Link>
       <div className="card-head">
         <h2>
-          <EditableText label="Name of the thread" value={row.name} onCommit={onRename} />
+          {whole ? (
+            <EditableText label="Name of the thread" value={row.name} onCommit={onRename} />
+          ) : (
+            row.name
+          )}
         </h2>
         <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight">
           <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${row.name}`} />
         </Dropdown>
       </div>
-      <div className="card-answers">
-        {data ? (
-          <>
-            <span className={`card-lasts ${met ? 'met' : 'short'}`}>
-              <b>{idle ? '–' : formatDuration(hours)}</b> {idle ? 'no load yet,' : met ? '✓' : '✕'} need{' '}
-              {formatDuration(need)}
-            </span>
-            <span>
-              {row.doc.pack.series}S{row.doc.pack.parallel}P ·{' '}
-              {formatQuantity(data.run.ledger.stored / SECONDS_PER_HOUR, 'Wh')}
-            </span>
-          </>
-        ) : (
-          <span>{error ? 'could not be computed' : 'running it down…'}</span>
-        )}
-      </div>
-      <p className={`card-finding ${worst?.severity ?? ''}`}>
-        {worst ? (
-          <>
-            <i aria-hidden="true">{SEVERITY_WORD[worst.severity].glyph}</i>{' '}
-            {SEVERITY_WORD[worst.severity].word}: {worst.title}
-          </>
-        ) : (
-          data && 'Nothing found'
-        )}
-      </p>
-      <Link to={`/thread/${row.id}/path`} className="card-foot">
+      {read && !read.ok ? <Broken issues={read.issues} /> : <Says {...{ read, card, failed }} />}
+      <Link to={to} className="card-foot">
         <span>changed {changed(row.changedAt)}</span>
-        <span>Open the path →</span>
+        <span>{whole ? 'Open the path →' : 'See what is wrong →'}</span>
       </Link>
     </li>
+  );
+}
+
+/** A row that cannot be read: it is kept as it is. */
+function Broken({ issues }: { issues: Issue[] }) {
+  return (
+    <>
+      <div className="card-answers">
+        <span className="card-lasts short">
+          <b>Cannot be read</b>
+        </span>
+      </div>
+      <p className="card-finding fails">
+        <i aria-hidden="true">✕</i> {issueSentence(issues[0]!)}
+      </p>
+    </>
+  );
+}
+
+interface SaysProps {
+  read: Outcome<ThreadDocument> | undefined;
+  card: Card | undefined;
+  failed: boolean;
+}
+
+function Says({ read, card, failed }: SaysProps) {
+  const doc = read?.ok ? read.value : undefined;
+  if (!doc || !card) {
+    return (
+      <>
+        <div className="card-answers">
+          <span>{failed ? 'could not be computed' : 'running it down…'}</span>
+        </div>
+        <p className="card-finding" />
+      </>
+    );
+  }
+  const idle = doc.loads.length === 0;
+  const met = idle || card.lasts >= doc.need.hours;
+  return (
+    <>
+      <div className="card-answers">
+        <span className={`card-lasts ${met ? 'met' : 'short'}`}>
+          <b>{idle ? '–' : formatDuration(card.lasts)}</b> {idle ? 'no load yet,' : met ? '✓' : '✕'} need{' '}
+          {formatDuration(doc.need.hours)}
+        </span>
+        <span>
+          {doc.pack.series}S{doc.pack.parallel}P · {formatQuantity(card.stored, 'Wh')}
+        </span>
+      </div>
+      <p className={`card-finding ${card.worst?.severity ?? ''}`}>
+        {card.worst ? (
+          <>
+            <i aria-hidden="true">{SEVERITY_WORD[card.worst.severity].glyph}</i>{' '}
+            {SEVERITY_WORD[card.worst.severity].word}: {card.worst.title}
+          </>
+        ) : (
+          'Nothing found'
+        )}
+      </p>
+    </>
   );
 }
 

@@ -2,8 +2,7 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { useMemo } from 'react';
 import { layoutPath } from '../../drawing/layout.ts';
 import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
-import type { Computed } from '../../jobs/compute.ts';
-import { largestFlows, sampleRun } from '../../drawing/sample.ts';
+import type { Card } from '../../jobs/questions/card.ts';
 
 /** As much of a name as a plate holds. */
 function short(name: string): string {
@@ -11,15 +10,13 @@ function short(name: string): string {
 }
 
 /** A small picture of a path at a third of its run: the same geometry as the real one, with the loads' names only. */
-export function Thumbnail({ doc, computed }: { doc: ThreadDocument; computed: Computed | undefined }) {
+export function Thumbnail({ doc, card }: { doc: ThreadDocument; card: Card | undefined }) {
   const picture = useMemo(() => {
     const layout = layoutPath(doc, 900, 330);
-    if (!computed) return { layout, ribbons: [] };
-    const { trunk, branch } = largestFlows(doc, computed.run);
-    const instant = sampleRun(doc, computed.run, computed.run.usefulEnd.time / 3);
-    const scale = pixelsPerWatt(layout, trunk, branch) * 1.25;
-    return { layout, ribbons: drawRibbons(layout, instant.flows, scale).ribbons };
-  }, [doc, computed]);
+    if (!card) return { layout, ribbons: [] };
+    const scale = pixelsPerWatt(layout, card.trunk, card.branch) * 1.25;
+    return { layout, ribbons: drawRibbons(layout, card.flows, scale).ribbons };
+  }, [doc, card]);
   const { layout, ribbons } = picture;
   const { cells } = layout;
   const plateHalf = Math.min(21, layout.pitch / 2 - 3);

@@ -6,7 +6,7 @@ import { App as AntApp, Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
-import { valueOf, worker } from '../../jobs/client.ts';
+import { ask } from '../../jobs/client.ts';
 
 interface Props {
   stage: Converter;
@@ -29,7 +29,7 @@ export function FillParts({ stage, path, envelope, commit }: Props) {
   const fill = async () => {
     setBusy(true);
     try {
-      const value = valueOf(await worker().parts(stage, range, amps, frequency));
+      const value = await ask('parts', [stage, range, amps, frequency]);
       const issues = commit(`Fill ${stage.name} with parts`, [
         { op: 'add', path: [...path, 'parts'], value },
       ]);

@@ -8,6 +8,7 @@ import {
 } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { SizedThreadStage } from '../../jobs/client.ts';
+import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
 import { shares, worthWords } from './model.ts';
 
 interface Props {
@@ -29,54 +30,57 @@ export function StageAnswers({ stage, sized, stale }: Props) {
   const need = sized.doc.need.hours;
   const met = hours >= need;
   const soft = isConverter(stage) && usesParts(stage) && ['claimed', 'assumed'].includes(stage.parts!.grade);
-  return (
-    <section
-      className={`answers ${stale ? 'stale' : ''}`}
-      aria-label="Answers on this stage"
-      aria-live="polite"
-    >
-      <div data-answer="lasts" className={met ? 'met' : 'short'}>
-        <small>The thread lasts</small>
-        <b>{formatDuration(hours)}</b>
-        <em>
+  const cells: AnswerCell[] = [
+    {
+      id: 'lasts',
+      label: 'The thread lasts',
+      value: formatDuration(hours),
+      tone: met ? 'met' : 'short',
+      note: (
+        <>
           {met ? '✓' : '✕'} need {formatDuration(need)}
           {worth && worth.seconds > 1 && (
             <span data-answer="worth" title={worthWords(worth)}>
               ; +{formatDuration(worth.seconds / SECONDS_PER_HOUR)} {worthWords(worth)}
             </span>
           )}
-        </em>
-      </div>
-      <div data-answer="works">
-        <small>Works from</small>
-        <b>{works ? `${volts(inputs.first)} – ${formatQuantity(inputs.last, 'V')}` : '–'}</b>
-        <em>{shares(modes.map((m) => ({ word: MODE_TABLE[m.mode].word, share: m.share }))) || 'nothing'}</em>
-      </div>
-      <div data-answer="efficiency" className={soft ? 'soft-figure' : ''}>
-        <small>Mean efficiency</small>
-        <b>{efficiency > 0 ? `${(100 * efficiency).toFixed(1)} %` : '–'}</b>
-        <em>{compare(stage)}</em>
-      </div>
-      <div data-answer="hottest" className={hot ? 'short' : ''}>
-        <small>Hottest part</small>
-        <b>{usual ? `${Math.round(usual.celsius)} °C` : '–'}</b>
-        <em>
-          {usual
-            ? `${usual.name}, at ${formatDuration(usual.time / SECONDS_PER_HOUR)}`
-            : 'no thermal resistance stated'}
-        </em>
-      </div>
-      <div data-answer="most" className={short ? 'short' : ''}>
-        <small title="While it holds its volts, over the whole run">Most it can give</small>
-        <b>{least ? formatQuantity(least.amps, 'A') : mostStated(stage)}</b>
-        <em>
-          {least
-            ? `at ${formatQuantity(least.vin, 'V')}, by ${least.by}; asked ${formatQuantity(envelope.mostAmps, 'A')}`
-            : `asked ${formatQuantity(envelope.mostAmps, 'A')}`}
-        </em>
-      </div>
-    </section>
-  );
+        </>
+      ),
+    },
+    {
+      id: 'works',
+      label: 'Works from',
+      value: works ? `${volts(inputs.first)} – ${formatQuantity(inputs.last, 'V')}` : '–',
+      note: shares(modes.map((m) => ({ word: MODE_TABLE[m.mode].word, share: m.share }))) || 'nothing',
+    },
+    {
+      id: 'efficiency',
+      label: 'Mean efficiency',
+      value: efficiency > 0 ? `${(100 * efficiency).toFixed(1)} %` : '–',
+      note: compare(stage),
+      soft,
+    },
+    {
+      id: 'hottest',
+      label: 'Hottest part',
+      value: usual ? `${Math.round(usual.celsius)} °C` : '–',
+      note: usual
+        ? `${usual.name}, at ${formatDuration(usual.time / SECONDS_PER_HOUR)}`
+        : 'no thermal resistance stated',
+      ...(hot ? { tone: 'short' as const } : {}),
+    },
+    {
+      id: 'most',
+      label: 'Most it can give',
+      title: 'While it holds its volts, over the whole run',
+      value: least ? formatQuantity(least.amps, 'A') : mostStated(stage),
+      note: least
+        ? `at ${formatQuantity(least.vin, 'V')}, by ${least.by}; asked ${formatQuantity(envelope.mostAmps, 'A')}`
+        : `asked ${formatQuantity(envelope.mostAmps, 'A')}`,
+      ...(short ? { tone: 'short' as const } : {}),
+    },
+  ];
+  return <Answers label="Answers on this stage" cells={cells} stale={stale} />;
 }
 
 const volts = (v: number) => formatQuantity(v, 'V').replace(/\s*V$/, '');

@@ -14,13 +14,14 @@ import { Alert, App as AntApp, Button, Slider, Spin } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { fileName, saveFile } from '../../kit/files.ts';
+import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { keyIsTaken, useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { EfficiencyPlot } from '../../charts/EfficiencyPlot.tsx';
 import { stageLetter } from '../../document/commands.ts';
 import { useNeedle } from '../../document/view.ts';
 import type { Commit } from '../../document/session.ts';
-import { useSizedStage, valueOf, worker, type SizedThreadStage } from '../../jobs/client.ts';
+import { ask, useSizedStage, type SizedThreadStage } from '../../jobs/client.ts';
 import { elementName, kindLabel } from '../../kit/words.ts';
 import { FigureTable } from './FigureTable.tsx';
 import { FillParts } from './FillParts.tsx';
@@ -35,7 +36,8 @@ import { WaveformPanel } from './WaveformPanel.tsx';
 export function StageView() {
   const { stageId } = useParams();
   const session = useSession();
-  const { doc, commit } = session();
+  const doc = session((s) => s.doc);
+  const commit = useCommit();
   const stage = doc.stages.find((s) => s.id === stageId);
   const sized = useSizedStage(doc, stage ? stage.id : '');
   if (!stage) {
@@ -78,8 +80,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   useNeedleKeys();
   useStageKeys(doc, stage.id);
   const instant = useMemo(() => instantOf(envelope, time), [envelope, time]);
-  const index = doc.stages.findIndex((s) => s.id === stage.id);
-  const path = useMemo(() => ['stages', index], [index]);
+  const path = useMemo(() => ['stages', stage.id], [stage.id]);
   const parts = isConverter(stage) ? stage.parts : undefined;
   const run = useMemo(
     () => ({ volts: envelope.snapshots.map((s) => s.vin), amps: envelope.snapshots.map((s) => s.iout) }),
@@ -88,7 +89,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   const netlist = async (converter: Converter, at: Snapshot) => {
     try {
       const { vin, vout, iout } = at;
-      const text = valueOf(await worker().netlist(converter, { vin, vout, iout }));
+      const text = await ask('circuit', [converter, { vin, vout, iout }]);
       saveFile(fileName(`${doc.name} ${stage.name}`, 'cir'), text, 'text/plain');
     } catch (error) {
       void message.error((error as Error).message);
@@ -169,7 +170,7 @@ function useStageKeys(doc: ThreadDocument, id: string) {
       const step = { '[': -1, ']': 1 }[event.key];
       if (step === undefined || order.length === 0) return;
       const next = order[(order.indexOf(id) + step + order.length) % order.length]!;
-      void navigate(`../stage/${next}`);
+      void navigate(`../sizing/${next}`);
       event.preventDefault();
     };
     window.addEventListener('keydown', onKey);

@@ -4,7 +4,7 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { Button } from 'antd';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
-import { useWorker } from '../../../jobs/client.ts';
+import { useAnswer } from '../../../jobs/client.ts';
 import { QuietSelect } from '../../../kit/SelectRow.tsx';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
@@ -38,7 +38,7 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
     pinBias: d.pinBias ?? 0,
     series,
   };
-  const { data: pairs = [] } = useWorker(['divider', task], (w) => w.dividers(task));
+  const { data: pairs = [] } = useAnswer('dividers', [task]);
   if (!converter) return null;
   const setField = (field: keyof Divider) => (v: number | undefined) =>
     commit(`Change the divider of ${stage.name}`, [

@@ -4,7 +4,7 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
-import { useWorker } from '../../../jobs/client.ts';
+import { useAnswer } from '../../../jobs/client.ts';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
@@ -22,9 +22,9 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
   const amps = envelope.mostAmps;
   const volts = converter?.outputVolts ?? 1;
   const place = { source: REGULATED_SOURCE, load: volts / Math.max(amps, 1e-3) };
-  const { data } = useWorker(
-    ['filter', filter, place, parts?.frequency, ripple],
-    filter && parts ? (w) => w.filter(filter, place, parts.frequency, ripple) : undefined,
+  const { data } = useAnswer(
+    'filter',
+    filter && parts ? [filter, place, parts.frequency, ripple] : undefined,
   );
   if (!converter || !parts) return null;
   const at = [...path, 'parts', 'filter'];

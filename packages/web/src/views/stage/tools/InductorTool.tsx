@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { COLOURS } from '../../../kit/theme.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
-import { useWorker } from '../../../jobs/client.ts';
+import { useAnswer } from '../../../jobs/client.ts';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
@@ -23,7 +23,7 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
   // Ripple is inverse to inductance: what is fitted, scaled to the ratio wanted.
   const inductance = parts && rms > 0 ? (parts.inductor.inductance * ripple) / (ratio * rms) : 1e-6;
   const wanted = { inductance, peak: peak - ripple / 2 + (ratio * rms) / 2, rms };
-  const { data: list = [] } = useWorker(['inductors', wanted], (w) => w.inductors(wanted));
+  const { data: list = [] } = useAnswer('inductors', [wanted]);
   const lines = useMemo(
     () => [{ name: 'loss', y: trade.map((t) => t.loss), colour: COLOURS.emberInk }],
     [trade],

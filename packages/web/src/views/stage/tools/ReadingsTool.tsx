@@ -4,7 +4,7 @@ import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
-import { useWorker } from '../../../jobs/client.ts';
+import { useAnswer } from '../../../jobs/client.ts';
 import { LossRows } from '../../../kit/LossRows.tsx';
 import type { ToolProps } from './props.ts';
 
@@ -53,10 +53,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
     [text],
   );
   const volts = converter?.outputVolts ?? 1;
-  const { data: table } = useWorker(
-    ['table', text, volts],
-    text.trim() ? (w) => w.lossTable(rows, volts) : undefined,
-  );
+  const { data: table } = useAnswer('lossTable', text.trim() ? [rows, volts] : undefined);
   const points = useMemo(() => (text.trim() ? (table?.points ?? []) : []), [text, table]);
   const tried = useMemo(
     () =>
@@ -71,10 +68,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
   );
   const range = rangeOf(points, sized.envelope.inputs);
   const { air } = surroundingsOf(doc);
-  const { data: map } = useWorker(
-    ['tried map', tried, range],
-    tried ? (w) => w.map(tried, range, air) : undefined,
-  );
+  const { data: map } = useAnswer('map', tried ? [tried, range, air] : undefined);
   const readings = useMemo(
     () =>
       points.map((p, k) => {

@@ -1,10 +1,4 @@
-import {
-  encodeRecords,
-  parseRecords,
-  recordRows,
-  recordsFromRows,
-  type ReadRecords,
-} from '@mile-thread/core';
+import { encodeRecords, recordRows } from '@mile-thread/core';
 import {
   applyRecord,
   isRegulated,
@@ -22,7 +16,7 @@ import { fileName, saveFile } from '../../../kit/files.ts';
 import type { RecordRow } from '../../../storage/db.ts';
 import { keepRecords, removeRecord, watchRecords } from '../../../storage/records.ts';
 import { storageTrouble } from '../../../storage/threads.ts';
-import { useWorker } from '../../../jobs/client.ts';
+import { ask, useAnswer } from '../../../jobs/client.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
 
@@ -32,7 +26,7 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
   const [own, setOwn] = useState<RecordRow[]>([]);
   const [name, setName] = useState(stage.name);
   const file = useRef<HTMLInputElement>(null);
-  const { data: shipped = [] } = useWorker(['library'], (w) => w.library());
+  const { data: shipped = [] } = useAnswer('library', []);
   useEffect(() => watchRecords(setOwn, (e) => void message.error(storageTrouble(e))), [message]);
   const guarded = (work: Promise<void>) =>
     void work.catch((e: unknown) => message.error(storageTrouble(e), 8));
@@ -53,9 +47,8 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
     );
   const take = async (f: File) => {
     const text = await f.text();
-    const read: ReadRecords = /\.csv$/i.test(f.name)
-      ? recordsFromRows(Papa.parse<string[]>(text.trim()).data)
-      : parseRecords(text);
+    const table = /\.csv$/i.test(f.name);
+    const read = await ask('records', [table ? Papa.parse<string[]>(text.trim()).data : text]);
     if (read.records.length > 0) {
       await keepRecords(read.records);
       void message.success(`${read.records.length} ${read.records.length === 1 ? 'record' : 'records'} kept`);

@@ -1,6 +1,7 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { elementName, endWords } from '../../kit/words.ts';
@@ -25,25 +26,22 @@ function shelfEdit({ need }: ThreadDocument, months: number | undefined): Edit {
   return { op: need.shelfMonths === undefined ? 'add' : 'replace', path, value: months };
 }
 
-/** The strip above every view of a design: how long, how much, what is left, how hard, how long on the shelf. */
-export function Answers({ doc, run, stale, commit }: Props) {
+/** What the path has to say: how long, how much, what is left, how hard, how long on the shelf. */
+export function PathAnswers({ doc, run, stale, commit }: Props) {
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
   const idle = doc.loads.length === 0;
   const met = idle || hours >= doc.need.hours;
   const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
   const share = run.ledger.stored > 0 ? Math.round((100 * run.ledger.usable) / run.ledger.stored) : 0;
-  const worst = run.gradeFrom[0];
   const soft = run.grade === 'claimed' || run.grade === 'assumed';
-  return (
-    <section
-      className={`answers ${stale ? 'stale' : ''} ${soft ? 'soft' : ''}`}
-      aria-label="Answers"
-      aria-live="polite"
-    >
-      <div className={met ? 'met' : 'short'} data-answer="lasts">
-        <small>Lasts</small>
-        <b>{idle ? '–' : formatDuration(hours)}</b>
-        <em>
+  const cells: AnswerCell[] = [
+    {
+      id: 'lasts',
+      label: 'Lasts',
+      value: idle ? '–' : formatDuration(hours),
+      tone: met ? 'met' : 'short',
+      note: (
+        <>
           {idle ? 'no load yet, ' : met ? '✓ ' : '✕ '}need{' '}
           <EditableQuantity
             label="Must last"
@@ -54,29 +52,28 @@ export function Answers({ doc, run, stale, commit }: Props) {
               commit('Change the need', [{ op: 'replace', path: ['need', 'hours'], value: v }])
             }
           />
-        </em>
-      </div>
-      <div data-answer="reaches">
-        <small>Reaches the loads</small>
-        <b>{wh(run.ledger.usable)}</b>
-        <em>
-          {share} % of {wh(run.ledger.stored)}
-        </em>
-      </div>
-      <div data-answer="left">
-        <small>Left behind at stop</small>
-        <b>{wh(run.leftBehind)}</b>
-        <em>{endWords(doc, run)}</em>
-      </div>
-      <div data-answer="worst">
-        <small>Worst cell current</small>
-        <b>{formatQuantity(run.worstCell.amps, 'A')}</b>
-        <em>{run.worstCell.rate.toFixed(2)} C</em>
-      </div>
-      <div data-answer="shelf">
-        <small>On the shelf, {formatQuantity(run.idle.amps, 'A')} idle</small>
-        <b>{formatDuration(run.idle.hoursToEnd)}</b>
-        <em>
+        </>
+      ),
+    },
+    {
+      id: 'reaches',
+      label: 'Reaches the loads',
+      value: wh(run.ledger.usable),
+      note: `${share} % of ${wh(run.ledger.stored)}`,
+    },
+    { id: 'left', label: 'Left behind at stop', value: wh(run.leftBehind), note: endWords(doc, run) },
+    {
+      id: 'worst',
+      label: 'Worst cell current',
+      value: formatQuantity(run.worstCell.amps, 'A'),
+      note: `${run.worstCell.rate.toFixed(2)} C`,
+    },
+    {
+      id: 'shelf',
+      label: `On the shelf, ${formatQuantity(run.idle.amps, 'A')} idle`,
+      value: formatDuration(run.idle.hoursToEnd),
+      note: (
+        <>
           {shelfMet(doc, run)}{' '}
           <EditableQuantity
             label="Must keep on the shelf"
@@ -85,18 +82,20 @@ export function Answers({ doc, run, stale, commit }: Props) {
             shown={doc.need.shelfMonths === undefined ? 'wish' : `${doc.need.shelfMonths} months`}
             onCommit={(v) => commit('Change the shelf wish', [shelfEdit(doc, v)])}
           />
-        </em>
-      </div>
-      {worst && (
-        <div
-          className="grade"
-          data-answer="grade"
-          title={`Rests on: ${run.gradeFrom.map((g) => `${elementName(doc, g.element)} ${g.grade}`).join(', ')}`}
-        >
-          <small>Rests on</small>
-          <b>{run.grade}</b>
-        </div>
-      )}
-    </section>
-  );
+        </>
+      ),
+    },
+    ...(run.gradeFrom.length > 0
+      ? [
+          {
+            id: 'grade',
+            label: 'Rests on',
+            value: run.grade,
+            soft,
+            title: `Rests on: ${run.gradeFrom.map((g) => `${elementName(doc, g.element)} ${g.grade}`).join(', ')}`,
+          },
+        ]
+      : []),
+  ];
+  return <Answers label="Answers" cells={cells} stale={stale} />;
 }

@@ -1,0 +1,139 @@
+import * as Comlink from 'comlink';
+import { PRIORITY, type Answer, type AnswerOf, type Priority } from './job.ts';
+import type { Questions, WorkerApi } from './worker.ts';
+
+export interface AskOptions {
+  /** stops the question: taken out of the line, or broken off at its next yield */
+  signal?: AbortSignal;
+  priority?: Priority;
+  onProgress?(share: number): void;
+  /** what it is about: a worker that knew it last is asked again, since it keeps runs */
+  about?: string;
+}
+
+interface Waiting {
+  name: keyof Questions;
+  args: unknown[];
+  options: AskOptions;
+  priority: Priority;
+  done(answer: Answer<unknown>): void;
+}
+
+interface Seat {
+  remote: Comlink.Remote<WorkerApi>;
+  worker: Worker;
+  busy: ((answer: Answer<unknown>) => void) | undefined;
+  about: string | undefined;
+  warmed: number;
+}
+
+/** Workers: one for what is in sight, one beside it. */
+const SEATS = 2;
+/** Goes of warming up, a few hundredths of a second each, while nothing is asked. */
+const GOES = 40;
+
+/** A line of questions before a few workers: the most urgent first, then the oldest. */
+export class Pool {
+  private readonly seats: Seat[] = [];
+  private line: Waiting[] = [];
+  private tickets = 0;
+
+  constructor(private readonly make: () => Worker) {
+    for (let k = 0; k < SEATS; k++) this.seats.push(this.seat());
+  }
+
+  /** @throws Error with the core's message; an AbortError where it was stopped */
+  ask<N extends keyof Questions>(
+    name: N,
+    args: Parameters<Questions[N]>,
+    options: AskOptions = {},
+  ): Promise<AnswerOf<Questions[N]>> {
+    return new Promise((resolve, reject) => {
+      const { signal, priority = PRIORITY.sight } = options;
+      const abort = () => reject(new DOMException('stopped', 'AbortError'));
+      if (signal?.aborted) return abort();
+      const done = (answer: Answer<unknown>) => {
+        if (answer.ok) resolve(answer.value as AnswerOf<Questions[N]>);
+        else if (answer.stopped) abort();
+        else reject(new Error(answer.message));
+      };
+      const waiting = { name, args, options, priority, done };
+      signal?.addEventListener('abort', () => {
+        this.line = this.line.filter((w) => w !== waiting);
+        abort();
+      });
+      this.line.push(waiting);
+      this.serve();
+    });
+  }
+
+  private seat(): Seat {
+    const worker = this.make();
+    const seat: Seat = {
+      worker,
+      remote: Comlink.wrap<WorkerApi>(worker),
+      busy: undefined,
+      about: undefined,
+      warmed: 0,
+    };
+    worker.onerror = (event) => {
+      event.preventDefault();
+      this.replace(seat, event.message || 'it could not be loaded; reload the page');
+    };
+    return seat;
+  }
+
+  /** A worker that broke is no use any more; what it was asked is told so. */
+  private replace(seat: Seat, message: string): void {
+    const { busy } = seat;
+    seat.worker.terminate();
+    // One that has never answered would break again.
+    if (seat.warmed > 0 || busy) Object.assign(seat, this.seat(), { warmed: GOES });
+    busy?.({ ok: false, message });
+  }
+
+  private serve(): void {
+    for (;;) {
+      if (this.line.length === 0) return this.warm();
+      const next = this.line.reduce((a, b) => (b.priority < a.priority ? b : a));
+      const free = this.seats.filter((s) => s.busy === undefined);
+      const seat = free.find((s) => s.about !== undefined && s.about === next.options.about) ?? free[0];
+      if (!seat) return;
+      this.line = this.line.filter((w) => w !== next);
+      void this.give(seat, next);
+    }
+  }
+
+  private async give(seat: Seat, { name, args, options, done }: Waiting): Promise<void> {
+    const ticket = ++this.tickets;
+    const { signal, onProgress, about } = options;
+    const stop = () => void seat.remote.stop(ticket);
+    signal?.addEventListener('abort', stop);
+    seat.busy = done;
+    seat.about = about ?? seat.about;
+    const progress = onProgress && Comlink.proxy(onProgress);
+    const answer = await seat.remote
+      .ask(ticket, name, args, progress)
+      .catch((error: unknown): Answer<unknown> => ({ ok: false, message: (error as Error).message }));
+    signal?.removeEventListener('abort', stop);
+    if (seat.busy === done) seat.busy = undefined;
+    done(answer);
+    this.serve();
+  }
+
+  /** While nothing is asked, workers get ready for what will be. */
+  private warm(): void {
+    for (const seat of this.seats) {
+      if (seat.busy !== undefined || seat.warmed >= GOES) continue;
+      seat.warmed++;
+      const cut = 1 + 0.01 * seat.warmed;
+      void this.give(seat, {
+        name: 'warm',
+        args: [cut],
+        options: {},
+        priority: PRIORITY.idle,
+        done: () => {},
+      });
+    }
+  }
+}

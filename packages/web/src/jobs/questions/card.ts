@@ -1,0 +1,32 @@
+import type { Severity } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import type { Flows } from '../../drawing/ribbon.ts';
+import { largestFlows, sampleRun } from '../../drawing/sample.ts';
+import { findingsOf, runOf } from './runs.ts';
+
+/** What a card on the shelf says of a thread; few numbers, so that they can be kept. */
+export interface Card {
+  /** [h] */
+  lasts: number;
+  /** [Wh] */
+  stored: number;
+  /** [W] on each edge a third into the run, and the largest ever on the trunk and on a branch: for the small picture */
+  flows: Flows;
+  trunk: number;
+  branch: number;
+  worst?: { severity: Severity; title: string };
+}
+
+/** Answers of a thread on the shelf. */
+export function card(doc: ThreadDocument): Card {
+  const run = runOf(doc);
+  const [worst] = findingsOf(doc);
+  return {
+    lasts: run.usefulEnd.time / SECONDS_PER_HOUR,
+    stored: run.ledger.stored / SECONDS_PER_HOUR,
+    flows: sampleRun(doc, run, run.usefulEnd.time / 3).flows,
+    ...largestFlows(doc, run),
+    ...(worst ? { worst: { severity: worst.severity, title: worst.title } } : {}),
+  };
+}

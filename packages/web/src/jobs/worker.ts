@@ -1,0 +1,84 @@
+import * as Comlink from 'comlink';
+import type { Answer, Question } from './job.ts';
+import { card } from './questions/card.ts';
+import { compute } from './questions/compute.ts';
+import { dividers } from './questions/dividers.ts';
+import { records, threadFiles } from './questions/files.ts';
+import { filter } from './questions/filter.ts';
+import { inductors } from './questions/inductors.ts';
+import { library } from './questions/library.ts';
+import { lossTable } from './questions/lossTable.ts';
+import { map } from './questions/map.ts';
+import { circuit, pathCircuit } from './questions/netlists.ts';
+import { parts } from './questions/parts.ts';
+import { size } from './questions/size.ts';
+import { warm } from './questions/warm.ts';
+
+/** Every question, by its name. */
+const questions = {
+  card,
+  circuit,
+  compute,
+  dividers,
+  filter,
+  inductors,
+  library,
+  lossTable,
+  map,
+  parts,
+  pathCircuit,
+  records,
+  size,
+  threadFiles,
+  warm,
+};
+export type Questions = typeof questions;
+
+const stopped = new Set<number>();
+
+/** A turn of the event loop: what was sent meanwhile is heard. */
+function breathe(): Promise<void> {
+  return new Promise((done) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      done();
+    };
+    port2.postMessage(null);
+  });
+}
+
+const api = {
+  async ask(
+    ticket: number,
+    name: keyof Questions,
+    args: unknown[],
+    progress?: (share: number) => void,
+  ): Promise<Answer<unknown>> {
+    try {
+      const work = (questions[name] as unknown as Question)(...(args as never[]));
+      if (!isGenerator(work)) return { ok: true, value: work };
+      for (;;) {
+        const { done, value } = work.next();
+        if (done) return { ok: true, value };
+        progress?.(value);
+        await breathe();
+        if (stopped.has(ticket)) return { ok: false, message: 'stopped', stopped: true };
+      }
+    } catch (error) {
+      return { ok: false, message: (error as Error).message };
+    } finally {
+      stopped.delete(ticket);
+    }
+  },
+  stop(ticket: number): void {
+    stopped.add(ticket);
+  },
+};
+
+function isGenerator(work: unknown): work is Generator<number, unknown, undefined> {
+  return typeof (work as { next?: unknown } | null)?.next === 'function';
+}
+
+export type WorkerApi = typeof api;
+Comlink.expose(api);

@@ -1,0 +1,43 @@
+import type { ReactNode } from 'react';
+
+/** One answer: a small heading, the figure, and a word on it. */
+export interface AnswerCell {
+  /** stable, for tests and links */
+  id: string;
+  label: ReactNode;
+  value: ReactNode;
+  note?: ReactNode;
+  /** whether it meets what is wished; said in words too */
+  tone?: 'met' | 'short';
+  /** rests on figures that are claimed or assumed */
+  soft?: boolean;
+  title?: string;
+}
+
+interface Props {
+  /** “Answers on this stage” */
+  label: string;
+  cells: readonly AnswerCell[];
+  /** whether they are those of the document before the last change */
+  stale: boolean;
+}
+
+/** The strip above every view: what it has to say, first. */
+export function Answers({ label, cells, stale }: Props) {
+  return (
+    <section className={`answers ${stale ? 'stale' : ''}`} aria-label={label} aria-live="polite">
+      {cells.map(({ id, label: small, value, note, tone, soft, title }) => (
+        <div
+          key={id}
+          data-answer={id}
+          className={[tone, soft && 'soft-figure'].filter(Boolean).join(' ')}
+          title={title}
+        >
+          <small>{small}</small>
+          <b>{value}</b>
+          {note !== undefined && <em>{note}</em>}
+        </div>
+      ))}
+    </section>
+  );
+}

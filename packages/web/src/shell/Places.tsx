@@ -1,0 +1,75 @@
+import type { Finding } from '@mile-thread/core';
+import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
+import { useEffect, useRef } from 'react';
+import { NavLink, useLocation } from 'react-router';
+import { stageLetter } from '../document/commands.ts';
+import type { SessionStore } from '../document/session.ts';
+import { useComputed } from '../jobs/client.ts';
+import { SEVERITY_WORD } from '../kit/words.ts';
+import { standing, STEPS, type Standing } from './places.ts';
+
+/** The row of views, each with how it stands; below Sizing its stages. */
+export function Places({ store }: { store: SessionStore }) {
+  const doc = store((s) => s.doc);
+  const { data } = useComputed(doc);
+  const { pathname } = useLocation();
+  const findings = data?.findings;
+  const row = useRef<HTMLElement>(null);
+  // On a narrow screen the row scrolls: the present step is in sight.
+  useEffect(() => {
+    row.current?.querySelector('.active')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+  }, [pathname]);
+  return (
+    <>
+      <nav className="places" aria-label="Views of this thread" ref={row}>
+        {STEPS.map((step) => {
+          const to = step.to(doc);
+          if (to === undefined) return null;
+          return (
+            <NavLink
+              key={step.id}
+              to={to}
+              title={`Key ${step.key}`}
+              className={pathname.includes(`/${step.id}`) ? 'active' : ''}
+            >
+              {step.name} {findings && <Mark {...standing(findings.filter(step.mends))} />}
+            </NavLink>
+          );
+        })}
+      </nav>
+      {pathname.includes('/sizing') && <StageChips doc={doc} findings={findings ?? []} />}
+    </>
+  );
+}
+
+function StageChips({ doc, findings }: { doc: ThreadDocument; findings: readonly Finding[] }) {
+  const sizing = STEPS.find((s) => s.id === 'sizing')!;
+  return (
+    <nav className="chips" aria-label="Stages of this thread">
+      {doc.stages.filter(isSizable).map((s) => (
+        <NavLink key={s.id} to={`sizing/${s.id}`} title="Keys [ and ]">
+          <b>{stageLetter(doc, s.id)}</b> {s.name}{' '}
+          <Mark {...standing(findings.filter((f) => f.element === s.id && sizing.mends(f)))} />
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+/** A glyph with a count: how a place stands, in words for who cannot see it. */
+function Mark({ worst, count }: Standing) {
+  const { glyph, words } =
+    worst === 'met'
+      ? { glyph: '✓', words: 'all is met' }
+      : {
+          glyph: SEVERITY_WORD[worst].glyph,
+          words: `${count} × ${SEVERITY_WORD[worst].word.toLowerCase()}`,
+        };
+  return (
+    <span className={`mark ${worst}`} title={words}>
+      <i aria-hidden="true">{glyph}</i>
+      {count > 0 && <b aria-hidden="true">{count}</b>}
+      <span className="hidden">, {words}</span>
+    </span>
+  );
+}

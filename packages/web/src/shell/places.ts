@@ -1,0 +1,51 @@
+import type { Finding, Severity } from '@mile-thread/core';
+import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
+
+/**
+ * The one list of places: router, row of views, keys and finder follow it. A step of the work has a place in the order
+ * and a key of its own, whether or not those before it are there.
+ */
+export interface Step {
+  id: string;
+  name: string;
+  key: string;
+  /** below the thread's address; undefined where a thread has nothing to show there */
+  to(doc: ThreadDocument): string | undefined;
+  /** whether a finding is mended there */
+  mends(finding: Finding): boolean;
+}
+
+/** Families of findings about the parts of a stage: what its sizing settles. */
+const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'ratings'];
+const family = ({ id }: Finding) => id.split(':')[0]!;
+
+export const STEPS: readonly Step[] = [
+  { id: 'path', name: 'Path', key: '2', to: () => 'path', mends: (f) => !OF_PARTS.includes(family(f)) },
+  {
+    id: 'sizing',
+    name: 'Sizing',
+    key: '3',
+    to: (doc) => {
+      const first = doc.stages.find(isSizable);
+      return first && `sizing/${first.id}`;
+    },
+    mends: (f) => OF_PARTS.includes(family(f)),
+  },
+];
+
+/** Places outside a thread. */
+export const OUTSIDE = [{ id: 'shelf', name: 'Shelf', to: '/' }] as const;
+
+/** How a place stands: its worst kind of finding and how many of it, or met. */
+export interface Standing {
+  worst: Severity | 'met';
+  count: number;
+}
+
+/** Notes do not count against a place: they say something, nothing fails by them. */
+export function standing(findings: readonly Finding[]): Standing {
+  const worst = (['danger', 'fails', 'tight'] as const).find((s) => findings.some((f) => f.severity === s));
+  return worst
+    ? { worst, count: findings.filter((f) => f.severity === worst).length }
+    : { worst: 'met', count: 0 };
+}
