@@ -1,12 +1,23 @@
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { COLOURS, customProperties } from './src/tokens/tokens.ts';
+
+/** The page's colours, sizes and type, from the one place they are written in. */
+const tokens: Plugin = {
+  name: 'tokens',
+  transformIndexHtml: () => [
+    { tag: 'style', children: customProperties(), injectTo: 'head-prepend' },
+    { tag: 'meta', attrs: { name: 'theme-color', content: COLOURS.deep }, injectTo: 'head' },
+  ],
+};
 
 export default defineConfig({
   // Plotly reads `global`; without this the page dies though the build is green.
   define: { global: 'globalThis' },
   plugins: [
     react(),
+    tokens,
     VitePWA({
       registerType: 'prompt',
       injectRegister: false,
@@ -19,8 +30,8 @@ export default defineConfig({
         name: 'Mile Thread',
         short_name: 'Mile Thread',
         description: 'Plan the power path from lithium cell to load and see it run down',
-        theme_color: '#1F3B3A',
-        background_color: '#F7F4EC',
+        theme_color: COLOURS.deep,
+        background_color: COLOURS.paper,
         display: 'standalone',
         start_url: '/',
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],

@@ -2,7 +2,8 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import { createRoot } from 'react-dom/client';
 import { startWorkers } from './jobs/client.ts';
-import './kit/styles.css';
+import './kit/base.css';
+import './kit/thread.css';
 import { App } from './shell/App.tsx';
 import { watchBuilds } from './shell/newBuildStore.ts';
 

@@ -24,14 +24,15 @@ export function changeThread(doc: ThreadDocument, edits: readonly Edit[]): Outco
 function fieldIssues(next: ThreadDocument, before: ThreadDocument, name: string): Issue[] {
   const meta = fieldsOf(ThreadDocument).get(name);
   const value = fieldOf(next, name);
+  const alone = Object.hasOwn(next, name) ? { [name]: value } : {};
   const [least, most] = meta?.count ?? [0, 0];
   const listed = meta?.type === 'parts' && Array.isArray(value);
-  if (!listed || value.length < least || value.length > most) return issuesAlone(name, value);
+  if (!listed || value.length < least || value.length > most) return issuesAlone(name, alone);
   const known = new Set(fieldOf(before, name) as unknown[]);
   return value.flatMap((entry: unknown, k) =>
     known.has(entry)
       ? []
-      : issuesAlone(name, [entry]).map((i) => ({ ...i, path: i.path.replace('[0]', `[${k}]`) })),
+      : issuesAlone(name, { [name]: [entry] }).map((i) => ({ ...i, path: i.path.replace('[0]', `[${k}]`) })),
   );
 }
 
@@ -40,7 +41,7 @@ function fieldOf(doc: ThreadDocument, name: string): unknown {
 }
 
 /** What is wrong with a thread that has nothing but this field, and lies in it. */
-function issuesAlone(name: string, value: unknown): Issue[] {
-  const read = readAs(ThreadDocument, value === undefined ? {} : { [name]: value });
+function issuesAlone(name: string, alone: object): Issue[] {
+  const read = readAs(ThreadDocument, alone);
   return read.ok ? [] : read.issues.filter((i) => i.path.split(/[.[]/)[0] === name);
 }

@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef, useState } from 'react';
-import { COLOURS, FONT } from '../kit/theme.ts';
+import { COLOURS, SANS, SCALE } from '../tokens/tokens.ts';
+import './charts.css';
 
 /** Efficiency over input and load, with what lies on it. Plain numbers. */
 export interface EfficiencyPicture {
@@ -96,12 +97,12 @@ function place(
 }
 
 /** From dry straw to pine: the greener the less is lost. */
-const SCALE: [number, string][] = [
-  [0, '#E9D6AE'],
-  [0.35, '#CFCFA0'],
-  [0.65, '#86AE95'],
-  [0.85, '#48897A'],
-  [1, '#1F6556'],
+const STEPS: [number, string][] = [
+  [0, SCALE[1]],
+  [0.35, SCALE[2]],
+  [0.65, SCALE[3]],
+  [0.85, SCALE[4]],
+  [1, SCALE[5]],
 ];
 
 function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPicture): object[] {
@@ -118,7 +119,7 @@ function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPict
       z: efficiency.map((row) => row.map((e) => (Number.isNaN(e) ? null : 100 * e))),
       zmin: 100 * Math.min(low, top - 0.04),
       zmax: 100 * top,
-      colorscale: SCALE,
+      colorscale: STEPS,
       hovertemplate: '%{x:.2f} V, %{y:.3~s}A: %{z:.1f} %<extra></extra>',
       hoverongaps: false,
       colorbar: {
@@ -167,9 +168,9 @@ function layout(volts: number[], amps: number[]): object {
     showlegend: false,
     dragmode: false,
     paper_bgcolor: 'rgba(0,0,0,0)',
-    plot_bgcolor: '#EDE7D8',
-    font: { family: FONT, size: 11.5, color: COLOURS.inkFaint },
-    hoverlabel: { font: { family: FONT, size: 12 } },
+    plot_bgcolor: SCALE[0],
+    font: { family: SANS, size: 11.5, color: COLOURS.inkFaint },
+    hoverlabel: { font: { family: SANS, size: 12 } },
     xaxis: {
       range: [volts[0], volts.at(-1)],
       ticksuffix: ' V',

@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef } from 'react';
-import { COLOURS, FONT } from '../kit/theme.ts';
+import { COLOURS, SANS } from '../tokens/tokens.ts';
+import './charts.css';
 
 interface Props {
   /** x of every line, in `xUnit` */
@@ -50,7 +51,7 @@ export const LinesPlot = memo(function LinesPlot({
           hovermode: 'x unified',
           paper_bgcolor: 'rgba(0,0,0,0)',
           plot_bgcolor: 'rgba(0,0,0,0)',
-          font: { family: FONT, size: 11.5, color: COLOURS.inkFaint },
+          font: { family: SANS, size: 11.5, color: COLOURS.inkFaint },
           xaxis: {
             ...axis,
             ticksuffix: xUnit,
@@ -62,7 +63,7 @@ export const LinesPlot = memo(function LinesPlot({
             ticksuffix: yUnit,
             exponentformat: 'SI',
             rangemode: fromZero ? 'tozero' : 'normal',
-            gridcolor: '#E4DDCC',
+            gridcolor: COLOURS.lineSoft,
             showgrid: true,
             nticks: 5,
           },

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { MARGIN } from './RunPlot.tsx';
+import './charts.css';
 
 interface Props {
   /** [s] */

@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef } from 'react';
-import { COLOURS, FONT } from '../kit/theme.ts';
+import { COLOURS, SANS } from '../tokens/tokens.ts';
+import './charts.css';
 
 export interface Band {
   /** [h] */
@@ -42,7 +43,7 @@ export const RunPlot = memo(function RunPlot({ hours, loaded, rest, end, range, 
         {
           ...line,
           y: Array.from(rest),
-          line: { color: '#8A929C', width: 1.2, dash: 'dash' as const },
+          line: { color: COLOURS.ghost, width: 1.2, dash: 'dash' as const },
           name: 'at rest',
         },
         { ...line, y: Array.from(loaded), line: { color: COLOURS.pine, width: 2.4 }, name: 'loaded' },
@@ -94,7 +95,7 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
     showlegend: false,
     paper_bgcolor: 'rgba(0,0,0,0)',
     plot_bgcolor: 'rgba(0,0,0,0)',
-    font: { family: FONT, size: 11.5, color: COLOURS.inkFaint },
+    font: { family: SANS, size: 11.5, color: COLOURS.inkFaint },
     xaxis: {
       range: [0, end],
       zeroline: false,
@@ -102,7 +103,14 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
       fixedrange: true,
       ...ticks(end),
     },
-    yaxis: { range, ticksuffix: ' V', gridcolor: '#E4DDCC', zeroline: false, nticks: 6, fixedrange: true },
+    yaxis: {
+      range,
+      ticksuffix: ' V',
+      gridcolor: COLOURS.lineSoft,
+      zeroline: false,
+      nticks: 6,
+      fixedrange: true,
+    },
     shapes,
     annotations,
   };

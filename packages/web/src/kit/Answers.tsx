@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import './answers.css';
 
 /** One answer: a small heading, the figure, and a word on it. */
 export interface AnswerCell {

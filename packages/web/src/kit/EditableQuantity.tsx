@@ -1,6 +1,7 @@
 import type { Issue } from '@mile-thread/core/model';
 import { editableQuantity, formatQuantity, parseQuantity } from '@mile-thread/core/units';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
+import './values.css';
 
 interface Props {
   /** what it is, for screen readers and as the tooltip: “Lamp rail, output” */

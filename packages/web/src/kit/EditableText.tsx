@@ -1,5 +1,6 @@
 import type { Issue } from '@mile-thread/core/model';
 import { useRef, useState, type KeyboardEvent } from 'react';
+import './values.css';
 
 interface Props {
   label: string;

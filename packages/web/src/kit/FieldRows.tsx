@@ -3,6 +3,7 @@ import { Switch } from 'antd';
 import { EditableQuantity } from './EditableQuantity.tsx';
 import type { Commit } from '../document/session.ts';
 import { QuietSelect } from './SelectRow.tsx';
+import './values.css';
 
 interface Props {
   /** model class the fields and their limits come from */

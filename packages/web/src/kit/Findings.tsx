@@ -1,6 +1,7 @@
 import type { Finding } from '@mile-thread/core';
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { SEVERITY_WORD } from './words.ts';
+import './findings.css';
 
 interface Props {
   findings: Finding[];

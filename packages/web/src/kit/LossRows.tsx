@@ -12,6 +12,7 @@ import { EditableQuantity } from './EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
 import type { Commit } from '../document/session.ts';
 import { SelectRow } from './SelectRow.tsx';
+import './values.css';
 
 interface Props {
   loss: Loss;

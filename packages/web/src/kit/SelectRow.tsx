@@ -1,4 +1,5 @@
 import { Select } from 'antd';
+import './values.css';
 
 interface SelectProps<T extends string> {
   /** for screen readers: “Lamp rail, kind” */

@@ -13,6 +13,7 @@ import { Head } from './Head.tsx';
 import { KeyHelp } from './KeyHelp.tsx';
 import { Places } from './Places.tsx';
 import { useFrameKeys } from './useFrameKeys.ts';
+import './frame.css';
 
 /** Head and row of views around every view of an open thread. */
 export function Frame({ store }: { store: SessionStore }) {

@@ -26,7 +26,9 @@ export function Head({ store, onFind, onHelp }: Props) {
   return (
     <header className="top">
       <Link to="/" className="brand" title="To the shelf">
-        Mile Thread
+        <img src="/icon.svg" alt="" />
+        <span className="words">Mile Thread</span>
+        <span className="hidden">Shelf</span>
       </Link>
       <span className="slash" aria-hidden="true">
         /

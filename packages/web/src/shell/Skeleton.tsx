@@ -1,3 +1,5 @@
+import './frame.css';
+
 /** The frame before there is anything to put in it: the same bars in the same places. */
 export function Skeleton() {
   return (

@@ -19,6 +19,7 @@ import { PathSvg } from '../../drawing/PathSvg.tsx';
 import { AddButton } from './AddButton.tsx';
 import type { Commit } from '../../document/session.ts';
 import type { Instant } from '../../drawing/sample.ts';
+import './drawing.css';
 
 interface Props {
   doc: ThreadDocument;

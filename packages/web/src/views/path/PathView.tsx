@@ -27,6 +27,7 @@ import { AtNeedle } from './AtNeedle.tsx';
 import { elementName, kindLabel } from '../../kit/words.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { Computed } from '../../jobs/questions/compute.ts';
+import './path.css';
 
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
 export function PathView() {

@@ -2,12 +2,12 @@ import { type ThreadDocument, MODE_TABLE, type Mode, isTrouble } from '@mile-thr
 import { ROW, type RunResult, readingOf } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Band } from '../../charts/RunPlot.tsx';
-import { COLOURS } from '../../kit/theme.ts';
+import { COLOURS } from '../../tokens/tokens.ts';
 
 /** Colour of a mode's band. */
 function bandColour(mode: Mode): string {
   const { tone } = MODE_TABLE[mode];
-  return tone === 'grey' ? '#777777' : COLOURS[tone];
+  return tone === 'grey' ? COLOURS.stoneSoft : COLOURS[tone];
 }
 
 /** [s] Right end of the plot: the useful end with some room, but not the long tail of an almost dead pack. */
@@ -69,7 +69,7 @@ function bands(doc: ThreadDocument, run: RunResult, focus: string | undefined, e
     found.push({
       from: useful / SECONDS_PER_HOUR,
       to: end / SECONDS_PER_HOUR,
-      colour: '#555555',
+      colour: COLOURS.stone,
       words: ['stopped'],
     });
   }

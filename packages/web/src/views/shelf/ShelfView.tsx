@@ -18,6 +18,7 @@ import {
 import { NewThread } from './NewThread.tsx';
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
+import './shelf.css';
 
 /** The shelf: every thread with its path, its answer and its worst finding. */
 export function ShelfView() {

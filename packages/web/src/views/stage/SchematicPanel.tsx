@@ -16,6 +16,7 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { coilPath, schematic, wayStates, type PartLabel, type PartSymbol } from '../../drawing/schematic.ts';
+import './schematic.css';
 
 interface Props {
   stage: Stage;

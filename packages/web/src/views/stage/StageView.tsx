@@ -31,6 +31,7 @@ import { SchematicPanel } from './SchematicPanel.tsx';
 import { StageAnswers } from './StageAnswers.tsx';
 import { Tools } from './tools/Tools.tsx';
 import { WaveformPanel } from './WaveformPanel.tsx';
+import './stage.css';
 
 /** Stage: one stage with its real parts, over the whole run and at the needle. */
 export function StageView() {

@@ -1,6 +1,7 @@
 import type { Envelope, Figure, PeriodShape, Snapshot, Worth } from '@mile-thread/core';
 import { MECHANISMS, type Stage, MODE_TABLE, namedWays } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import { EMBERS } from '../../tokens/tokens.ts';
 import { wayStates } from '../../drawing/schematic.ts';
 
 /** The stage at a time of the run: straight between two snapshots while it works in one way, else the nearer one. */
@@ -58,17 +59,17 @@ function mixPeriod(
 
 /** Names of the losses as a reader of the schematic knows them, and the tone of their bar. */
 export const LOSS_WORDS: Record<(typeof MECHANISMS)[number], { words: string; colour: string }> = {
-  conversion: { words: 'conversion', colour: '#D98A3D' },
-  conduction: { words: 'switches', colour: '#D98A3D' },
-  copper: { words: 'inductor copper', colour: '#C47626' },
-  core: { words: 'inductor core', colour: '#A85E16' },
-  rectifier: { words: 'rectifier', colour: '#B98A4E' },
-  overlap: { words: 'switching edges', colour: '#E2A765' },
-  gate: { words: 'gates', colour: '#EBC08E' },
-  capacitor: { words: 'capacitors', colour: '#F0D3AE' },
-  headroom: { words: 'headroom', colour: '#C47626' },
-  both: { words: 'all four switching', colour: '#E2A765' },
-  quiescent: { words: 'quiescent', colour: '#CFC19C' },
+  conversion: { words: 'conversion', colour: EMBERS[0] },
+  conduction: { words: 'switches', colour: EMBERS[0] },
+  copper: { words: 'inductor copper', colour: EMBERS[1] },
+  core: { words: 'inductor core', colour: EMBERS[2] },
+  rectifier: { words: 'rectifier', colour: EMBERS[7] },
+  overlap: { words: 'switching edges', colour: EMBERS[3] },
+  gate: { words: 'gates', colour: EMBERS[4] },
+  capacitor: { words: 'capacitors', colour: EMBERS[5] },
+  headroom: { words: 'headroom', colour: EMBERS[1] },
+  both: { words: 'all four switching', colour: EMBERS[3] },
+  quiescent: { words: 'quiescent', colour: EMBERS[6] },
 };
 
 /** Losses worth a place in the bar, in the order of the mechanisms' story. [W] */

@@ -4,7 +4,7 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
-import { COLOURS } from '../../../kit/theme.ts';
+import { COLOURS } from '../../../tokens/tokens.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
 import { between } from './fields.ts';

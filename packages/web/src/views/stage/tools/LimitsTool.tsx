@@ -2,7 +2,7 @@ import { isRegulated, LimitSet } from '@mile-thread/core/model';
 import { formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo } from 'react';
-import { COLOURS } from '../../../kit/theme.ts';
+import { COLOURS } from '../../../tokens/tokens.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import type { ToolProps } from './props.ts';

@@ -14,6 +14,7 @@ import { PartTool } from './PartTool.tsx';
 import { ReadingsTool } from './ReadingsTool.tsx';
 import { RecordsTool } from './RecordsTool.tsx';
 import { ResistorsTool } from './ResistorsTool.tsx';
+import './tools.css';
 
 interface Props extends ToolProps {
   part: PartId | undefined;
