@@ -54,7 +54,7 @@ await page.mouse.up();
 const frames = await framesEnd();
 
 // Through the navigation, so that the same document stays loaded.
-await page.getByRole('link', { name: 'Lamp rail' }).click();
+await page.getByRole('link', { name: 'Sizing' }).click();
 await page.locator('.figures').waitFor();
 for (let k = 0; k < 10; k++) {
   await page.getByRole('button', { name: /^Inductor, resistance.*Edit$/ }).click();

@@ -146,6 +146,8 @@ test('needle, netlist, records, keyboard; nothing serious by axe', async ({ page
   await page.keyboard.press(']');
   await expect(page.locator('.stage-head h2')).toContainText('Camera rail');
   await page.keyboard.press('2');
+  await ready(page);
+  await page.keyboard.press('3');
   await stageReady(page);
   await expect(page.locator('.stage-head h2')).toContainText('Lamp rail');
 

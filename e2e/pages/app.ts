@@ -21,13 +21,22 @@ export async function ready(page: Page): Promise<void> {
   await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
+/** From any view of a thread to one of its stages. */
+export async function goToStage(page: Page, stage: string): Promise<void> {
+  await page
+    .getByRole('navigation', { name: 'Views of this thread' })
+    .getByRole('link', { name: 'Sizing' })
+    .click();
+  await page
+    .getByRole('navigation', { name: 'Stages of this thread' })
+    .getByRole('link', { name: stage })
+    .click();
+}
+
 /** A stage of a thread, sized. */
 export async function openStage(page: Page, thread: string, stage: string): Promise<void> {
   await openThread(page, thread);
-  await page
-    .getByRole('navigation', { name: 'Views of this thread' })
-    .getByRole('link', { name: stage })
-    .click();
+  await goToStage(page, stage);
   await stageReady(page);
 }
 

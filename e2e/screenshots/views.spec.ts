@@ -1,4 +1,5 @@
 import { expect, test } from '../fixtures/test.ts';
+import { goToStage } from '../pages/app.ts';
 
 const FOLDER = new URL('../../docs/screenshots/', import.meta.url).pathname;
 
@@ -23,10 +24,7 @@ test('path', async ({ page }) => {
 test('stage', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await page
-    .getByRole('navigation', { name: 'Views of this thread' })
-    .getByRole('link', { name: 'Lamp rail' })
-    .click();
+  await goToStage(page, 'Lamp rail');
   await expect(page.locator('.map-plot .main-svg').first()).toBeVisible();
   const slider = page.getByRole('slider', { name: 'Needle' });
   await slider.press('End');

@@ -13,7 +13,6 @@ interface Props {
 export function PathSvg({ layout, drawn, soc, charger }: Props) {
   const { cells, trunk } = layout;
   const top = cells.y - cells.height / 2;
-  const fill = Math.max(0, Math.min(1, soc)) * cells.height;
   return (
     <svg width={layout.width} height={layout.height} className="path-svg" aria-hidden="true">
       {charger && (
@@ -34,23 +33,34 @@ export function PathSvg({ layout, drawn, soc, charger }: Props) {
       </g>
       <line className="cut" x1={trunk.cut} x2={trunk.cut} y1={trunk.y - 40} y2={trunk.y + 40} />
       <g className="cells">
-        {Array.from({ length: cells.shown }, (_, k) => {
-          const x = cells.x + k * 24;
+        {cells.cans.map((can, k) => {
+          const fill = Math.max(0, Math.min(1, soc)) * can.height;
           return (
             <g key={k}>
-              <rect className="cap" x={x + 6} y={top - 5} width={cells.width - 12} height={5} />
-              <rect className="can" x={x} y={top} width={cells.width} height={cells.height} rx={4} />
+              <rect
+                className="cap"
+                x={can.x + 0.3 * can.width}
+                y={can.y - 4}
+                width={0.4 * can.width}
+                height={4}
+              />
+              <rect className="can" {...can} rx={Math.min(4, can.width / 4)} />
               <rect
                 className="charge"
-                x={x + 1.5}
-                y={top + cells.height - fill}
-                width={cells.width - 3}
+                x={can.x + 1.5}
+                y={can.y + can.height - fill}
+                width={can.width - 3}
                 height={Math.max(0, fill - 1.5)}
-                rx={2.5}
+                rx={2}
               />
             </g>
           );
         })}
+        {cells.times && (
+          <text className="times" x={cells.x + cells.cans[0]!.width + 8} y={cells.y + 5}>
+            {cells.times}
+          </text>
+        )}
       </g>
     </svg>
   );

@@ -1,3 +1,4 @@
+import { placeCells } from './cells.ts';
 import { demoThreads } from '@mile-thread/core';
 import { PACK, STAGE_KINDS, type Load, type ThreadDocument } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
@@ -103,4 +104,25 @@ describe('ribbons', () => {
       expect(JSON.stringify(drawn)).not.toMatch(/NaN|null/);
     }
   });
+});
+
+it('draws every cell of a small pack, apart from each other, and the count of a large one', () => {
+  for (const [series, parallel] of [
+    [1, 1],
+    [3, 1],
+    [4, 2],
+    [1, 8],
+    [8, 1],
+  ] as const) {
+    const { cans, width, times } = placeCells(series, parallel, 28, 100);
+    expect(cans).toHaveLength(series * parallel);
+    expect(times).toBeUndefined();
+    expect(width).toBeLessThan(150);
+    for (const [k, a] of cans.entries()) {
+      for (const b of cans.slice(k + 1)) {
+        expect(a.x + a.width < b.x || a.y + a.height < b.y).toBe(true);
+      }
+    }
+  }
+  expect(placeCells(6, 2, 28, 100)).toMatchObject({ times: '× 12', cans: [{ x: 28 }] });
 });

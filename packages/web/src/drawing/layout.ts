@@ -1,3 +1,4 @@
+import { placeCells, type Cells } from './cells.ts';
 import { PACK, type ThreadDocument } from '@mile-thread/core/model';
 
 /** Where things stand on the drawing, before anything flows. Pixels. */
@@ -19,7 +20,7 @@ export interface Layout {
   density: Density;
   /** radius of a knot */
   radius: number;
-  cells: { x: number; y: number; shown: number; width: number; height: number };
+  cells: Cells;
   /** where the trunk leaves the cells, is cut by protection and leads, and fans out */
   trunk: { from: number; cut: number; to: number; y: number };
   /** left edge and size of the load cards */
@@ -39,8 +40,6 @@ const SIZES = {
 const COMPACT_BELOW = 84;
 const DENSE_BELOW = 62;
 const LEAST_PITCH = 30;
-/** Most cells drawn; a longer pack shows its count in words only. */
-const MOST_CELLS = 4;
 
 /**
  * Place every stage and load of a tree: a column for each depth, a row for each leaf, loads at the right.
@@ -93,16 +92,16 @@ export function layoutPath(doc: ThreadDocument, width: number, height: number): 
     const x = stage ? first + (depth.get(id)! - 1) * step : cardX;
     nodes.set(id, { id, kind: stage ? 'stage' : 'load', x, y: y(row.get(id)!) });
   }
-  const shown = Math.min(MOST_CELLS, doc.pack.series);
   const trunkY = Math.min(Math.max(y(trunkRow), 92), tall - 96);
+  const cells = placeCells(doc.pack.series, doc.pack.parallel, 28, trunkY);
   return {
     width: wide,
     height: tall,
     pitch,
     density,
     radius,
-    cells: { x: 28, y: trunkY, shown, width: 19, height: 60 },
-    trunk: { from: 28 + shown * 24 + 4, cut: 222, to: 292, y: trunkY },
+    cells,
+    trunk: { from: cells.x + cells.width + 9, cut: 222, to: 292, y: trunkY },
     card: { x: cardX, ...card },
     nodes,
     rails,

@@ -1,6 +1,6 @@
 import { App as AntApp, Alert, Button } from 'antd';
 import { liveQuery } from 'dexie';
-import { useCallback, useEffect, useState } from 'react';
+import { Suspense, useCallback, useEffect, useState } from 'react';
 import { Outlet } from 'react-router';
 import type { SessionStore } from '../document/session.ts';
 import { TellContext } from '../document/useCommit.ts';
@@ -65,7 +65,9 @@ export function Frame({ store }: { store: SessionStore }) {
         <LeaveGuard store={store} />
         <Places store={store} />
         <main className="frame-main">
+          <Suspense fallback={null}>
           <Outlet />
+        </Suspense>
         </main>
         {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
         <KeyHelp open={help} onClose={() => setHelp(false)} />

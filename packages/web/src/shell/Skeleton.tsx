@@ -7,8 +7,8 @@ export function Skeleton() {
       <header className="top">
         <span className="brand">Mile Thread</span>
       </header>
-      <div className="places" />
-      <div className="answers" />
+      <div className="bar" />
+      <div className="strip" />
     </div>
   );
 }

@@ -90,7 +90,7 @@ export function PathDrawing(props: Props) {
         style={{
           left: cells.x - 6,
           top: cells.y - cells.height / 2 - 10,
-          width: cells.shown * 24 + 8,
+          width: cells.width + 12,
           height: cells.height + 16,
         }}
         aria-label={`Pack: ${doc.pack.series} cells in series, ${doc.pack.parallel} in parallel`}

@@ -27,9 +27,14 @@ export function Thumbnail({ doc, card }: { doc: ThreadDocument; card: Card | und
           <path key={r.id} d={r.path} />
         ))}
       </g>
-      {Array.from({ length: cells.shown }, (_, k) => (
-        <rect key={k} className="can" x={cells.x + k * 24} y={cells.y - 34} width={20} height={68} rx={5} />
+      {cells.cans.map((can, k) => (
+        <rect key={k} className="can" {...can} rx={Math.min(5, can.width / 4)} />
       ))}
+      {cells.times && (
+        <text className="times" x={cells.x + cells.cans[0]!.width + 6} y={cells.y + 7}>
+          {cells.times}
+        </text>
+      )}
       {[...layout.nodes.values()].map((n) =>
         n.kind === 'stage' ? (
           <circle key={n.id} className="dot" cx={n.x} cy={n.y} r={24} />
