@@ -1,6 +1,23 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openShelf, openThread, ready, typeOver } from '../pages/app.ts';
+import {
+  answer,
+  downloaded,
+  goToStage,
+  importText,
+  openShelf,
+  openThread,
+  ready,
+  typeOver,
+} from '../pages/app.ts';
+
+/** As much of a thread file as the journeys change. */
+interface ThreadFile {
+  name: string;
+  stages: { name: string }[];
+  loads: { current?: number }[];
+}
 
 test('a reload keeps the thread, and undo still works after it', async ({ page }) => {
   await openThread(page, 'Tide-pool microscope');
@@ -84,4 +101,153 @@ test('no serious accessibility finding on the shelf, the path and its inspector'
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();
   expect(await serious()).toEqual([]);
+});
+
+/** A thread of the shelf as data, changed, back on the shelf under another name. */
+async function changed(page: Page, name: string, change: (doc: ThreadFile) => void): Promise<void> {
+  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
+  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
+  const doc = JSON.parse(file.text) as ThreadFile;
+  doc.name = name;
+  change(doc);
+  await importText(page, 'x.thread.json', JSON.stringify(doc));
+  await expect(page.locator('.card').filter({ hasText: name })).toHaveCount(1);
+}
+
+test('two tabs that change different places: both changes stay; the same place: the person chooses', async ({
+  page,
+  context,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await ready(other);
+  // Neither tab hears of the other before it writes.
+  for (const tab of [page, other]) {
+    await tab.evaluate(() => {
+      BroadcastChannel.prototype.postMessage = () => {};
+    });
+  }
+  await typeOver(page, 'Cells in parallel', '3');
+  await typeOver(other, 'Ring lamp, current', '400m');
+  await ready(other);
+  await expect(other.getByRole('button', { name: /^Cells in parallel: 3P/ })).toBeVisible();
+  await expect(other.getByRole('button', { name: /^Ring lamp, current: 400/ })).toBeVisible();
+
+  await typeOver(page, 'Ring lamp, current', '300m');
+  await typeOver(other, 'Ring lamp, current', '200m');
+  // Whichever wrote later is asked.
+  const dialogs = () => Promise.all([page, other].map((tab) => tab.getByRole('dialog').count()));
+  await expect.poll(dialogs).toContain(1);
+  const asking = (await page.getByRole('dialog').count()) > 0 ? page : other;
+  await expect(asking.getByRole('dialog')).toContainText('changed in another tab');
+  await asking.getByRole('button', { name: 'Put mine over it' }).click();
+  await expect(asking.getByRole('dialog')).toHaveCount(0);
+  await ready(asking);
+});
+
+test('notes are kept at a pause, and a rename on the shelf reaches the open thread', async ({
+  page,
+  context,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.getByRole('textbox', { name: 'Notes' }).fill('decided: two lamps');
+  await expect(page.getByRole('status')).toContainText('revision 1');
+  await page.reload();
+  await ready(page);
+  await expect(page.getByRole('textbox', { name: 'Notes' })).toHaveValue('decided: two lamps');
+  const shelf = await context.newPage();
+  await openShelf(shelf);
+  const card = shelf.locator('[data-thread="Tide-pool microscope"]');
+  await card.getByRole('button', { name: /^Name of the thread/ }).click();
+  await card.getByRole('textbox').fill('Rock pools');
+  await card.getByRole('textbox').press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Rock pools');
+});
+
+test('what could not be kept is not left without a question', async ({ page }) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+  });
+  await typeOver(page, 'Cells in parallel', '2');
+  await expect(page.getByText('The browser has no room left').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Mile Thread' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Your last change is not kept');
+  await dialog.getByRole('button', { name: 'Stay and try again' }).click();
+  await expect(page.getByRole('button', { name: /^Cells in parallel: 2P/ })).toBeVisible();
+});
+
+test('damaged and newer rows are shown as such, offered as they are, and keep nothing else out', async ({
+  page,
+}) => {
+  await openShelf(page);
+  await expect(page.locator('.card-lasts')).toHaveCount(2);
+  await page.evaluate(async () => {
+    const open = indexedDB.open('mile-thread');
+    const db = await new Promise<IDBDatabase>((done) => (open.onsuccess = () => done(open.result)));
+    const store = db.transaction('threads', 'readwrite').objectStore('threads');
+    const row = { createdAt: 0, changedAt: 1, head: 0 };
+    store.put({
+      ...row,
+      id: 'a',
+      token: 'a',
+      name: 'Damaged',
+      doc: { format: 'mile-thread', version: 1, pack: 7 },
+    });
+    store.put({ ...row, id: 'b', token: 'b', name: 'Newer', doc: { format: 'mile-thread', version: 99 } });
+    db.close();
+  });
+  await page.reload();
+  await expect(page.locator('.card-lasts')).toHaveCount(4);
+  await expect(page.locator('[data-thread=Newer]')).toContainText('newer Mile Thread');
+  await page.getByRole('button', { name: 'More for Damaged' }).click();
+  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export as it is' }).click());
+  expect(JSON.parse(file.text)).toEqual({ format: 'mile-thread', version: 1, pack: 7 });
+  await page.locator('[data-thread=Newer]').getByRole('link', { name: 'See what is wrong' }).click();
+  await expect(page.getByText('Newer cannot be read')).toBeVisible();
+});
+
+test('a database that does not answer is told after a while', async ({ page }) => {
+  await page.clock.install();
+  await page.addInitScript(() => {
+    IDBFactory.prototype.open = () => ({}) as IDBOpenDBRequest;
+  });
+  await page.goto('/');
+  await page.clock.runFor(6000);
+  await expect(page.getByText('storage does not answer')).toBeVisible();
+});
+
+test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
+  await openShelf(page);
+  await changed(page, 'Over <a href="x">it</a>', (doc) => {
+    const [lamp] = doc.loads;
+    delete lamp!.current;
+    Object.assign(lamp!, { from: 'pack', draw: 'power', power: 900, range: { min: 5, max: 14 } });
+    doc.stages[0]!.name = '<a href="x">rail</a>';
+  });
+  await page.getByRole('link', { name: /^Open Over/ }).click();
+  await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
+  const nonsense = async () => {
+    expect(await page.locator('body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
+    await expect(page.locator('a[href=x]')).toHaveCount(0);
+  };
+  await nonsense();
+  await goToStage(page, 'Camera rail');
+  await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
+  await nonsense();
+});
+
+test('names with markup stay words inside a chart', async ({ page }) => {
+  await openShelf(page);
+  await changed(page, 'Marked', (doc) => {
+    for (const s of doc.stages) s.name = `<a href="x">${s.name}</a>`;
+  });
+  await page.getByRole('link', { name: 'Open Marked' }).click();
+  await ready(page);
+  await expect(page.locator('.band-names')).toContainText('<a href');
+  await expect(page.locator('.run-area a')).toHaveCount(0);
 });

@@ -29,7 +29,7 @@ test('size a boost from nothing to real parts, and see the run-down change', asy
   await expect(page.getByRole('alert')).toContainText('Allowed: a number from');
   await page.keyboard.press('Escape');
 
-  await page.getByRole('link', { name: 'Path', exact: true }).click();
+  await page.getByRole('link', { name: /^Path/ }).click();
   await ready(page);
   await expect(answer(page, 'lasts')).not.toHaveText(before!);
 });
@@ -98,7 +98,7 @@ test('a listing above its chip is a finding', async ({ page }) => {
     .click();
   await page.getByRole('textbox', { name: /Output power/ }).fill('40');
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Path', exact: true }).click();
+  await page.getByRole('link', { name: /^Path/ }).click();
   await ready(page);
   await expect(page.locator('[data-finding="listing:pump-rail"]')).toContainText(
     'its listing and its chip disagree',

@@ -14,7 +14,7 @@ import { nosePoint } from './nose.ts';
 import { Recorder } from './recorder.ts';
 import type { Counts, DeadEnd, DeadReason, RunAnswers, RunResult, UsefulEnd } from './result.ts';
 import type { Series } from './series.ts';
-import { CellState } from './state.ts';
+import { cellAmps, CellState } from './state.ts';
 import { Trace } from './trace.ts';
 import { usefulEnd } from './usefulEnd.ts';
 
@@ -202,7 +202,8 @@ class Rundown {
     instant.prepare(state.soc, state.branches);
     plant.path.rest();
     this.trace.enter(0);
-    this.recorder?.keep(0, { soc: state.soc, volts: instant.open, amps: 0, ocv: instant.ocv });
+    const amps = cellAmps(plant.pack, 0);
+    this.recorder?.keep(0, { soc: state.soc, volts: instant.open, amps, ocv: instant.ocv });
     return end;
   }
 

@@ -1,6 +1,8 @@
-import { memo, useEffect, useRef, useState } from 'react';
-import { COLOURS, SANS, SCALE } from '../tokens/tokens.ts';
+import { memo, useEffect, useMemo, useState } from 'react';
+import { COLOURS, SCALE, TYPE } from '../tokens/tokens.ts';
+import type { Plain } from './changes.ts';
 import './charts.css';
+import { usePlotly } from './usePlotly.ts';
 
 /** Efficiency over input and load, with what lies on it. Plain numbers. */
 export interface EfficiencyPicture {
@@ -27,41 +29,21 @@ const ROOM = { l: 52, r: 54, t: 8, b: 38 };
 
 /** Map of efficiency. Drawn anew when the map changes; the needle is an overlay above it. */
 export const EfficiencyPlot = memo(function EfficiencyPlot({ label, needle, ...picture }: Props) {
-  const holder = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const { volts, amps, efficiency, most, run, readings } = picture;
+  const data = useMemo(
+    () => traces({ volts, amps, efficiency, most, run, readings }),
+    [volts, amps, efficiency, most, run, readings],
+  );
+  const plan = useMemo(() => layout(volts, amps), [volts, amps]);
+  const holder = usePlotly(data, plan);
   useEffect(() => {
     const watch = new ResizeObserver(([e]) =>
       setSize({ width: e!.contentRect.width, height: e!.contentRect.height }),
     );
     watch.observe(holder.current!);
     return () => watch.disconnect();
-  }, []);
-  useEffect(() => {
-    const element = holder.current!;
-    let gone = false;
-    void import('./plotly.ts').then(({ default: Plotly }) => {
-      if (gone) return;
-      void Plotly.react(
-        element,
-        traces({ volts, amps, efficiency, most, run, readings }),
-        layout(volts, amps),
-        {
-          displayModeBar: false,
-          responsive: true,
-        },
-      );
-    });
-    return () => {
-      gone = true;
-    };
-  }, [volts, amps, efficiency, most, run, readings]);
-  useEffect(() => {
-    const element = holder.current!;
-    return () => {
-      void import('./plotly.ts').then(({ default: Plotly }) => Plotly.purge(element));
-    };
-  }, []);
+  }, [holder]);
   const at = needle && place(needle, volts, amps, size);
   return (
     <div className="map-holder">
@@ -105,7 +87,7 @@ const STEPS: [number, string][] = [
   [1, SCALE[5]],
 ];
 
-function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPicture): object[] {
+function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPicture): Plain[] {
   const seen = efficiency.flat().filter((e) => !Number.isNaN(e));
   const top = seen.length > 0 ? Math.max(...seen) : 1;
   const sorted = [...seen].sort((a, b) => a - b);
@@ -129,7 +111,7 @@ function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPict
         ticksuffix: ' %',
         nticks: 6,
         x: 1.01,
-        tickfont: { size: 11 },
+        tickfont: { size: TYPE.tiny },
       },
     },
     {
@@ -160,17 +142,12 @@ function traces({ volts, amps, efficiency, most, run, readings }: EfficiencyPict
   ];
 }
 
-function layout(volts: number[], amps: number[]): object {
+function layout(volts: number[], amps: number[]): Plain {
   const decades = [1, 2, 5].flatMap((m) => [-4, -3, -2, -1, 0, 1, 2].map((e) => m * 10 ** e));
   const ticks = decades.filter((a) => a >= amps[0]! && a <= amps.at(-1)!).sort((a, b) => a - b);
   return {
     margin: ROOM,
-    showlegend: false,
-    dragmode: false,
-    paper_bgcolor: 'rgba(0,0,0,0)',
     plot_bgcolor: SCALE[0],
-    font: { family: SANS, size: 11.5, color: COLOURS.inkFaint },
-    hoverlabel: { font: { family: SANS, size: 12 } },
     xaxis: {
       range: [volts[0], volts.at(-1)],
       ticksuffix: ' V',
@@ -178,7 +155,7 @@ function layout(volts: number[], amps: number[]): object {
       showgrid: false,
       zeroline: false,
       fixedrange: true,
-      title: { text: 'input', font: { size: 11.5 }, standoff: 4 },
+      title: { text: 'input', font: { size: TYPE.small }, standoff: 4 },
     },
     yaxis: {
       type: 'log',

@@ -1,6 +1,8 @@
-import { memo, useEffect, useRef } from 'react';
-import { COLOURS, SANS } from '../tokens/tokens.ts';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { COLOURS } from '../tokens/tokens.ts';
+import type { Plain } from './changes.ts';
 import './charts.css';
+import { usePlotly } from './usePlotly.ts';
 
 export interface Band {
   /** [h] */
@@ -29,47 +31,56 @@ interface Props {
 /** Room around the plotted area; the needle above it uses the same numbers. */
 export const MARGIN = { l: 54, r: 22, t: 19, b: 30 };
 
-/** Pack voltage over the run. Drawn anew only when the run or the stage in focus changes, never by the needle. */
+/** Pack voltage over the run. Drawn only when the run or the stage in focus changes, never by the needle. */
 export const RunPlot = memo(function RunPlot({ hours, loaded, rest, end, range, bands, label }: Props) {
-  const holder = useRef<HTMLDivElement>(null);
-
-  useEffect(() => {
-    const element = holder.current!;
-    let gone = false;
-    void import('./plotly.ts').then(({ default: Plotly }) => {
-      if (gone) return;
-      const line = { type: 'scatter', mode: 'lines', hoverinfo: 'skip', x: Array.from(hours) } as const;
-      const data = [
-        {
-          ...line,
-          y: Array.from(rest),
-          line: { color: COLOURS.ghost, width: 1.2, dash: 'dash' as const },
-          name: 'at rest',
-        },
-        { ...line, y: Array.from(loaded), line: { color: COLOURS.pine, width: 2.4 }, name: 'loaded' },
-      ];
-      void Plotly.react(element, data, plotLayout(end, range, bands), {
-        displayModeBar: false,
-        staticPlot: true,
-        responsive: true,
-      });
-    });
-    return () => {
-      gone = true;
-    };
-  }, [hours, loaded, rest, end, range, bands]);
-
-  useEffect(() => {
-    const element = holder.current!;
-    return () => {
-      void import('./plotly.ts').then(({ default: Plotly }) => Plotly.purge(element));
-    };
-  }, []);
-
-  return <div ref={holder} className="run-plot" role="figure" aria-label={label} />;
+  const data = useMemo(() => {
+    const line = { type: 'scatter', mode: 'lines', hoverinfo: 'skip', x: Array.from(hours) };
+    return [
+      { ...line, y: Array.from(rest), line: { color: COLOURS.ghost, width: 1.2, dash: 'dash' } },
+      { ...line, y: Array.from(loaded), line: { color: COLOURS.pine, width: 2.4, dash: 'solid' } },
+    ];
+  }, [hours, loaded, rest]);
+  const layout = useMemo(() => plotLayout(end, range, bands), [end, range, bands]);
+  const holder = usePlotly(data, layout, true);
+  return (
+    <>
+      <div ref={holder} className="run-plot" role="figure" aria-label={label} />
+      <BandNames bands={bands} end={end} />
+    </>
+  );
 });
 
-function plotLayout(end: number, range: [number, number], bands: Band[]): object {
+/** [px] of a letter on average, and beside the words. */
+const LETTER = 6.2;
+const BESIDE = 10;
+
+/** What the bands say, above the chart as elements of the page: names are words there, whatever is in them. */
+function BandNames({ bands, end }: { bands: readonly Band[]; end: number }) {
+  const area = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    watch.observe(area.current!);
+    return () => watch.disconnect();
+  }, []);
+  const { l: left, r: right, t: top } = MARGIN;
+  return (
+    <div ref={area} className="band-names" style={{ left, right, top }}>
+      {bands.map((b) => {
+        const room = ((b.to - b.from) / end) * width;
+        const text = b.words.find((w) => w.length * LETTER + BESIDE < room);
+        if (text === undefined) return null;
+        return (
+          <span key={b.from} style={{ left: (b.from / end) * width, width: room }} title={b.words[0]}>
+            {text}
+          </span>
+        );
+      })}
+    </div>
+  );
+}
+
+function plotLayout(end: number, range: [number, number], bands: readonly Band[]): Plain {
   const shapes = bands.map((b) => ({
     type: 'rect',
     xref: 'x',
@@ -83,19 +94,8 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
     line: { width: 0 },
     layer: 'below',
   }));
-  const annotations = bands.flatMap((b) => {
-    const text = b.words.find((w) => b.to - b.from > (w.length * 0.0085 + 0.01) * end);
-    if (text === undefined) return [];
-    const x = (b.from + b.to) / 2;
-    const font = { size: 11.5, color: COLOURS.inkSoft };
-    return [{ x, y: 1, xref: 'x', yref: 'paper', yanchor: 'top', text, showarrow: false, font }];
-  });
   return {
     margin: MARGIN,
-    showlegend: false,
-    paper_bgcolor: 'rgba(0,0,0,0)',
-    plot_bgcolor: 'rgba(0,0,0,0)',
-    font: { family: SANS, size: 11.5, color: COLOURS.inkFaint },
     xaxis: {
       range: [0, end],
       zeroline: false,
@@ -112,7 +112,6 @@ function plotLayout(end: number, range: [number, number], bands: Band[]): object
       fixedrange: true,
     },
     shapes,
-    annotations,
   };
 }
 

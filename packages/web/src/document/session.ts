@@ -72,8 +72,10 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
   let kept = { doc: first.doc.value, token: first.row.token };
   let waiting: Waiting[] = [];
   let writing = false;
-  /** token that storage reported last */
+  /** token that storage reported last, of another tab's write */
   let noticed: string | undefined;
+  /** tokens of this tab's own writes: storage reports them late, one after the other */
+  const own = new Set<string>();
 
   return create<Session>()((set, get) => {
     /**
@@ -93,6 +95,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
             const token = await writeThread({ id, doc, head, revisions, base: kept.token });
             waiting = waiting.slice(batch);
             kept = { doc, token };
+            own.add(token);
           } catch (error) {
             if (!(error instanceof ConflictError)) throw error;
             if (!(await follow())) return;
@@ -114,6 +117,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
         set({ save: { kind: 'conflict', deleted: true } });
         return false;
       }
+      if (newest.row.token === kept.token) return true;
       const theirs = placesChanged(kept.doc, newest.doc.value);
       const mine = waiting.flatMap((w) => w.edits.map((e) => e.path.map(String)));
       const meet = mine.some((m) => theirs.some((t) => overlap(m, t)));
@@ -221,6 +225,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
       },
       retry: () => void flush(),
       noticeToken(other) {
+        if (own.has(other)) return;
         noticed = other;
         if (other !== kept.token && get().save.kind !== 'conflict') void flush(true);
       },

@@ -30,7 +30,7 @@ interface Seat {
 /** Workers: one for what is in sight, one beside it. */
 const SEATS = 2;
 /** Goes of warming up, a few hundredths of a second each, while nothing is asked. */
-const GOES = 40;
+const GOES = 24;
 
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
 export class Pool {

@@ -66,8 +66,8 @@ export function Frame({ store }: { store: SessionStore }) {
         <Places store={store} />
         <main className="frame-main">
           <Suspense fallback={null}>
-          <Outlet />
-        </Suspense>
+            <Outlet />
+          </Suspense>
         </main>
         {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
         <KeyHelp open={help} onClose={() => setHelp(false)} />

@@ -20,6 +20,7 @@ import {
   type Stage,
   type ThreadDocument,
 } from '@mile-thread/core/model';
+import type { DeadReason } from '@mile-thread/core/solve';
 import { runOf } from './runs.ts';
 
 /** Everything the Stage view shows of a stage over its run. */
@@ -28,6 +29,8 @@ export interface SizedStage {
   id: string;
   /** [s] how long the thread lasts */
   lasts: number;
+  /** why the thread ends before it begins; absent where it runs */
+  never?: DeadReason;
   envelope: Envelope;
   map: EfficiencyMap;
   limits: LimitPoint[];
@@ -60,6 +63,7 @@ export function* size(doc: ThreadDocument, id: string): Generator<number, SizedS
   return {
     id,
     lasts: run.usefulEnd.time,
+    ...(run.deadEnd.time === 0 ? { never: run.deadEnd.reason } : {}),
     envelope,
     map,
     limits: limitsOverRun(doc, run, id),

@@ -18,6 +18,7 @@ import { Findings } from '../../kit/Findings.tsx';
 import { LoadInspector, StageInspector } from './NodeInspector.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
 import { Notes } from './Notes.tsx';
+import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { NodeTable } from './NodeTable.tsx';
 import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
@@ -89,6 +90,8 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
     board.current!.scrollTop = trunkY - size.height / 2;
   }, [trunkY, size.height]);
   const scale = useMemo(() => {
+    // Where nothing runs, the board's own draw is no ribbon.
+    if (run.deadEnd.time === 0) return 0;
     const { trunk, branch } = largestFlows(doc, run);
     return pixelsPerWatt(layout, trunk, branch);
   }, [doc, run, layout]);
@@ -154,23 +157,27 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
               Netlist
             </Button>
           </header>
-          <div className="run-area">
-            <RunPlot
-              {...plot}
-              label={`Pack voltage over ${formatDuration(end / SECONDS_PER_HOUR)}, loaded and at rest`}
-            />
-            <AtNeedle doc={doc} run={run}>
-              {(instant) => (
-                <NeedleOverlay
-                  time={instant.time}
-                  end={end}
-                  keyStep={KEY_STEP}
-                  reading={needleReading(instant)}
-                  onMove={moveTo}
-                />
-              )}
-            </AtNeedle>
-          </div>
+          {run.deadEnd.time === 0 ? (
+            <NeverStarts reason={run.deadEnd.reason} findings={findings} commit={commit} />
+          ) : (
+            <div className="run-area">
+              <RunPlot
+                {...plot}
+                label={`Pack voltage over ${formatDuration(end / SECONDS_PER_HOUR)}, loaded and at rest`}
+              />
+              <AtNeedle doc={doc} run={run}>
+                {(instant) => (
+                  <NeedleOverlay
+                    time={instant.time}
+                    end={end}
+                    keyStep={KEY_STEP}
+                    reading={needleReading(instant)}
+                    onMove={moveTo}
+                  />
+                )}
+              </AtNeedle>
+            </div>
+          )}
         </section>
       </div>
       <aside className="side">
@@ -222,7 +229,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
         </section>
         <section aria-label="Notes" className="notes">
           <h4>Notes</h4>
-          <Notes key={doc.notes} notes={doc.notes} commit={commit} />
+          <Notes notes={doc.notes} commit={commit} />
         </section>
         <details className="node-details" onToggle={(e) => setTable(e.currentTarget.open)}>
           <summary>Every node at the needle, as a table</summary>
