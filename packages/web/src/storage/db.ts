@@ -52,7 +52,12 @@ type Database = Dexie & {
   answers: EntityTable<AnswerRow, 'key'>;
 };
 
-export const db = new Dexie('mile-thread', { chromeTransactionDurability: 'strict' }) as Database;
+export const db = new Dexie('mile-thread', {
+  // What is said to be kept has reached the disk.
+  chromeTransactionDurability: 'strict',
+  // Another tab's write must be seen at once, not when it is told of.
+  cache: 'disabled',
+}) as Database;
 db.version(1).stores({ threads: 'id, changedAt', revisions: '[threadId+number], threadId', meta: 'key' });
 db.version(2).stores({ records: 'id, name' });
 db.version(3).stores({ answers: 'key, at' });
