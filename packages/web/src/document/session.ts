@@ -86,6 +86,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
       if (writing || (!look && waiting.length === 0)) return;
       writing = true;
       try {
+        noticed = undefined;
         if (look && !(await follow())) return;
         while (waiting.length > 0) {
           const { doc, head } = get();
@@ -107,6 +108,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
       } finally {
         writing = false;
       }
+      // Told of another tab's write while this one was busy.
       if (noticed !== undefined && noticed !== kept.token && get().save.kind === 'saved') void flush(true);
     };
 
@@ -225,9 +227,9 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
       },
       retry: () => void flush(),
       noticeToken(other) {
-        if (own.has(other)) return;
+        if (own.has(other) || other === kept.token) return;
         noticed = other;
-        if (other !== kept.token && get().save.kind !== 'conflict') void flush(true);
+        if (get().save.kind !== 'conflict') void flush(true);
       },
     };
   });
