@@ -1,4 +1,7 @@
 import react from '@vitejs/plugin-react';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 import { COLOURS, customProperties } from './src/tokens/tokens.ts';
@@ -10,6 +13,25 @@ const tokens: Plugin = {
     { tag: 'style', children: customProperties(), injectTo: 'head-prepend' },
     { tag: 'meta', attrs: { name: 'theme-color', content: COLOURS.deep }, injectTo: 'head' },
   ],
+};
+
+/** Beside each text of the build its compressed forms: the server sends what the browser takes. */
+const compressed: Plugin = {
+  name: 'compressed',
+  apply: 'build',
+  closeBundle: {
+    order: 'post',
+    handler() {
+      const dist = join(import.meta.dirname, 'dist');
+      for (const name of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
+        if (!/\.(js|css|html|svg|webmanifest)$/.test(name)) continue;
+        const text = readFileSync(join(dist, name));
+        const params = { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY };
+        writeFileSync(join(dist, `${name}.br`), brotliCompressSync(text, { params }));
+        writeFileSync(join(dist, `${name}.gz`), gzipSync(text, { level: 9 }));
+      }
+    },
+  },
 };
 
 export default defineConfig({
@@ -37,6 +59,7 @@ export default defineConfig({
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
     }),
+    compressed,
   ],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 1600 },

@@ -41,7 +41,7 @@ describe('mile', () => {
   it('check lists findings; exit codes tell need not met, wrong use and bad files apart', () => {
     expect(mile(['check', file]).stdout).toContain('flows with everything off');
     const longer = join(folder, 'longer.thread.json');
-    writeFileSync(longer, encodeThread({ ...doc, need: { hours: 40 } }));
+    writeFileSync(longer, encodeThread({ ...doc, goals: { hours: 40 } }));
     expect(mile(['check', longer]).status).toBe(1);
     expect(mile(['run', longer]).status).toBe(1);
     expect(mile(['fly', file]).status).toBe(2);

@@ -137,7 +137,7 @@ function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string 
     }
   }
   if (csv !== '-') say(json ? runJson(doc, result, found) : runText(doc, result, found));
-  return result.usefulEnd.time >= doc.need.hours * 3600 ? EXIT.met : EXIT.notMet;
+  return result.usefulEnd.time >= doc.goals.hours * 3600 ? EXIT.met : EXIT.notMet;
 }
 
 function check(doc: ThreadDocument, json: boolean): number {

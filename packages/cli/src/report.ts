@@ -12,7 +12,7 @@ export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): 
   const load = doc.loads.find((l) => l.id === run.usefulEnd.load?.id);
   const why = load ? `${load.name} leaves its range` : END_WORDS[deadEnd.reason];
   const rows: [string, string][] = [
-    ['lasts', `${formatDuration(hours)} of ${formatDuration(doc.need.hours)} needed; then ${why}`],
+    ['lasts', `${formatDuration(hours)} of ${formatDuration(doc.goals.hours)} needed; then ${why}`],
     ['reaches the loads', `${wh(ledger.usable)} of ${wh(ledger.stored)} stored`],
     ['left behind', wh(run.leftBehind)],
     ['worst cell current', `${formatQuantity(worstCell.amps, 'A')}, ${worstCell.rate.toFixed(2)} C`],
@@ -51,7 +51,7 @@ export function runJson(doc: ThreadDocument, run: RunResult, found: Finding[]): 
   const finite = (_: string, value: unknown) => (value === Infinity ? null : value);
   const whole = {
     thread: doc.name,
-    needHours: doc.need.hours,
+    needHours: doc.goals.hours,
     ...answers,
     points: series.count,
     findings: found,

@@ -5,6 +5,7 @@ export { CELL_LIBRARY } from './cells/library.ts';
 export { CellRecord } from './model/cell.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
 export { changeThread } from './model/changeThread.ts';
+export { presentEdits } from './model/migrate.ts';
 export { overlap, placesChanged, type Place } from './model/places.ts';
 export { applyEdits, changeOf, type Change, type Edit } from './model/edit.ts';
 export { fieldsOf, type FieldMeta } from './model/fields.ts';
@@ -40,7 +41,7 @@ export {
 export { applyRecord, recordOf, StageRecord } from './model/record.ts';
 export { threadSchema } from './model/schema.ts';
 export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';
-export { elementsFed, FORMAT, Need, PACK, surroundingsOf, ThreadDocument, VERSION } from './model/thread.ts';
+export { elementsFed, FORMAT, Goals, PACK, surroundingsOf, ThreadDocument, VERSION } from './model/thread.ts';
 export type { NamedWay, Picture, Shape } from './stages/kinds/kind.ts';
 export { isSizable, kindOf, registerKind, switchingKind } from './stages/kinds/registry.ts';
 export { MODE_TABLE, MODES, isTrouble, type Mode } from './stages/modes.ts';

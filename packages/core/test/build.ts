@@ -24,7 +24,7 @@ export function thread(parts: {
     ...parts.pack,
   };
   const { stages = [], loads, hours = 1 } = parts;
-  return { format: 'mile-thread', version: 1, name: 'test', need: { hours }, pack, stages, loads };
+  return { format: 'mile-thread', version: 2, name: 'test', goals: { hours }, pack, stages, loads };
 }
 
 /** A load on the pack that works from `min` volts. */

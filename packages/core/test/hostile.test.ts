@@ -27,9 +27,9 @@ it('refuses by name a heading that reaches for what every object has', () => {
 
 for (const name of ['__proto__', 'constructor', 'toString']) {
   it(`does not take ${name} for a field`, () => {
-    const text = JSON.stringify(demoThreads()[0]).replace('"need":{', `"need":{"${name}":{},`);
+    const text = JSON.stringify(demoThreads()[0]).replace('"goals":{', `"goals":{"${name}":{},`);
     const [broken] = parseThreadFile(text, 'x').refused;
-    expect(broken!.issues).toMatchObject([{ code: 'unknownField', path: `need.${name}` }]);
+    expect(broken!.issues).toMatchObject([{ code: 'unknownField', path: `goals.${name}` }]);
   });
 }
 

@@ -9,6 +9,7 @@ import {
   fieldsOf,
   migrate,
   parseThread,
+  presentEdits,
   STAGE_KINDS,
   swapKind,
   threadSchema,
@@ -46,7 +47,7 @@ describe('reading a thread', () => {
       (d) => (d.pack.series = 10000),
       { path: 'pack.series', allowed: 'a whole number from 1 to 200' },
     ],
-    ['NaN', (d) => (d.need.hours = NaN), { code: 'type', path: 'need.hours', given: 'NaN' }],
+    ['NaN', (d) => (d.goals.hours = NaN), { code: 'type', path: 'goals.hours', given: 'NaN' }],
     ['infinity', (d) => (d.loads[0].current = Infinity), { path: 'loads[0].current' }],
     [
       'wrong type',
@@ -144,8 +145,21 @@ describe('reading a thread', () => {
 });
 
 describe('versions', () => {
+  it('brings a file of the first version up: need and surroundings are goals and conditions', () => {
+    const { goals, ...rest } = good();
+    const surroundings = { minAir: -5, air: 20, maxAir: 30 };
+    const old = { ...rest, version: 1, need: { ...goals, shelfMonths: 6 }, surroundings };
+    const read = decodeThread(old);
+    expect(read).toMatchObject({
+      ok: true,
+      value: { version: 2, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
+    });
+    const edits = [{ op: 'replace' as const, path: ['need', 'hours'], value: 9 }];
+    expect(presentEdits(edits)).toEqual([{ ...edits[0], path: ['goals', 'hours'] }]);
+  });
+
   it('refuses a newer version and says to update', () => {
-    expect(migrate({ format: 'mile-thread', version: 2 })).toMatchObject({
+    expect(migrate({ format: 'mile-thread', version: 3 })).toMatchObject({
       ok: false,
       issues: [{ code: 'version', path: 'version', allowed: expect.stringContaining('newer Mile Thread') }],
     });

@@ -47,11 +47,11 @@ export function createApp(root: string): Hono {
     // Names carry a hash of the content: they never change.
     if (c.res.ok) c.header('Cache-Control', 'public, max-age=31536000, immutable');
   });
-  app.use('*', serveStatic({ root }));
+  app.use('*', serveStatic({ root, precompressed: true }));
   // Any other address is a view of the application; a missing file with an ending is missing.
   app.get('*', async (c, next) => {
     if (/\.\w+$/.test(c.req.path)) return c.text('Not here', 404);
-    return serveStatic({ root, path: 'index.html' })(c, next);
+    return serveStatic({ root, path: 'index.html', precompressed: true })(c, next);
   });
   return app;
 }

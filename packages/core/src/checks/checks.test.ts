@@ -182,7 +182,7 @@ describe('findings say when it begins, and what matters', () => {
         stages: [{ ...defaultLinear('l', 'pack', 3), quiescentCurrent: 200e-6, minInput: 2.5 }],
         loads: [load('current', 0.1, { from: 'l', range: { min: 2.5, max: 3.5 } })],
       });
-      return { ...made, need: { hours: 1, ...(shelfMonths ? { shelfMonths } : {}) } };
+      return { ...made, goals: { hours: 1, ...(shelfMonths ? { shelfMonths } : {}) } };
     };
     // 2.6 Ah at 0.2 mA and 2 % a month: well over a year.
     expect(find(doc(), 'idle:cells')).toBeUndefined();

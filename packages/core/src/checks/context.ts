@@ -28,7 +28,7 @@ export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext 
     doc,
     run,
     reading: readingOf(run),
-    needed: doc.need.hours * 3600,
+    needed: doc.goals.hours * 3600,
     limits: doc.stages.map(limitsOf),
     envelope(k) {
       const known =

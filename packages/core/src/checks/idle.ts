@@ -10,7 +10,7 @@ const SHELF_WANTED = 3;
 export function idleDrain(c: CheckContext): Finding[] {
   const { idle } = c.run;
   const { disconnect } = c.doc.pack;
-  const wish = c.doc.need.shelfMonths;
+  const wish = c.doc.goals.shelfMonths;
   const wanted = (wish ?? SHELF_WANTED) * HOURS_PER_MONTH;
   if (idle.hoursToEnd >= wanted || (disconnect && wish === undefined)) return [];
   const name = (id: string) => c.doc.stages.find((s) => s.id === id)?.name ?? id;

@@ -5,7 +5,7 @@ import type { Finding } from './finding.ts';
 /** Whether it lasts. */
 export function needMet(c: CheckContext): Finding[] {
   const hours = c.run.usefulEnd.time / 3600;
-  const wanted = c.doc.need.hours;
+  const wanted = c.doc.goals.hours;
   if (c.doc.loads.length === 0) return [];
   if (hours >= wanted) {
     if (hours >= 1.1 * wanted) return [];

@@ -81,7 +81,7 @@ function tidePoolMicroscope(): ThreadDocument {
     name: 'Tide-pool microscope',
     notes:
       'Field microscope for rock pools: ring lamp, camera and a motorised stage, one afternoon at a time.',
-    need: { hours: 4 },
+    goals: { hours: 4 },
     pack: {
       cell: CELL_LIBRARY['18650-energy']!,
       series: 3,
@@ -212,7 +212,7 @@ function lakeWaterSampler(): ThreadDocument {
     name: 'Lake water sampler',
     notes:
       'Forty samples of 90 s make an hour of pumping; the run shows that hour. A month of waiting shows on the shelf.',
-    need: { hours: 1 },
+    goals: { hours: 1 },
     pack: {
       cell: CELL_LIBRARY['21700-energy']!,
       series: 4,

@@ -71,8 +71,8 @@ it('a commit is refused exactly where the whole thread would be', () => {
   const paths = fc.constantFrom<Edit['path']>(
     ['name'],
     ['notes'],
-    ['need', 'hours'],
-    ['need'],
+    ['goals', 'hours'],
+    ['goals'],
     ['pack', 'series'],
     ['pack', 'cell', 'ocv', 'volts'],
     ['stages', stageIds[0]!, 'minInput'],

@@ -1,11 +1,29 @@
+import type { Edit } from './edit.ts';
 import type { Outcome } from './issue.ts';
 import { describe } from './issue.ts';
 import { FORMAT, VERSION } from './thread.ts';
 
 type Plain = Record<string, unknown>;
 
-/** One step each: the function at key n makes version n + 1 of version n. None yet: version 1 is the first. */
-const STEPS: Record<number, (old: Plain) => Plain> = {};
+/** Version 1 called what version 2 calls goals and conditions by other names. */
+const RENAMED: Readonly<Record<string, string>> = { need: 'goals', surroundings: 'conditions' };
+
+/** One step each: the function at key n makes version n + 1 of version n. */
+const STEPS: Record<number, (old: Plain) => Plain> = {
+  1: (old) => Object.fromEntries(Object.entries(old).map(([name, value]) => [renamed(name), value])),
+};
+
+function renamed(name: string): string {
+  return Object.hasOwn(RENAMED, name) ? RENAMED[name]! : name;
+}
+
+/** Edits kept with a thread of any version, as the present one has them. */
+export function presentEdits(edits: readonly Edit[]): Edit[] {
+  return edits.map((e) => ({
+    ...e,
+    path: e.path.map((step, k) => (k === 0 ? renamed(String(step)) : step)),
+  }));
+}
 
 /**
  * Bring a thread file's plain content to the present version.

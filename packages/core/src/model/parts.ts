@@ -1,3 +1,4 @@
+import { CurrentSense, SoftStart } from './aids.ts';
 import { GRADES, type Grade } from './grade.ts';
 import { Choice, Flag, Part, PartOf, Quantity, Whole } from './fields.ts';
 
@@ -181,6 +182,10 @@ export class PartsBase {
   maxJunction!: number;
   @Part(() => Divider, 'Feedback divider', { optional: true })
   divider?: Divider;
+  @Part(() => CurrentSense, 'Resistor that makes the peak limit', { optional: true })
+  sense?: CurrentSense;
+  @Part(() => SoftStart, 'Soft start', { optional: true })
+  softStart?: SoftStart;
   @Part(() => OutputFilter, 'Output filter', { optional: true })
   filter?: OutputFilter;
 }

@@ -6,10 +6,10 @@ import { Pack } from './pack.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 1;
+export const VERSION = 2;
 
-/** What the thread must do. */
-export class Need {
+/** What the thread is to reach. */
+export class Goals {
   @Quantity('h', 0, 1e6, 'How long it must last', { label: 'Must last' })
   hours!: number;
   @Quantity(
@@ -35,10 +35,10 @@ export class ThreadDocument {
   name!: string;
   @Text(4000, 'Notes', { optional: true })
   notes?: string;
-  @Part(() => Need, 'What the thread must do')
-  need!: Need;
-  @Part(() => Surroundings, 'Air around the parts', { optional: true })
-  surroundings?: Surroundings;
+  @Part(() => Goals, 'What the thread is to reach')
+  goals!: Goals;
+  @Part(() => Surroundings, 'What it works in: the air around its parts', { optional: true })
+  conditions?: Surroundings;
   @Part(() => Pack, 'The pack')
   pack!: Pack;
   @PartsOf(() => StageBase, STAGE_VARIANTS, [0, 16], 'Stages')
@@ -57,5 +57,5 @@ export function elementsFed(doc: ThreadDocument, from: string): string[] {
 
 /** The air a thread works in: as it states, else the usual. */
 export function surroundingsOf(doc: ThreadDocument): Readonly<Surroundings> {
-  return doc.surroundings ?? USUAL_SURROUNDINGS;
+  return doc.conditions ?? USUAL_SURROUNDINGS;
 }

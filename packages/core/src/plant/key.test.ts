@@ -9,7 +9,7 @@ describe('the key of a plant', () => {
     const renamed = structuredClone(doc);
     renamed.name = 'Another';
     renamed.notes = 'and why';
-    renamed.need = { hours: 99 };
+    renamed.goals = { hours: 99 };
     renamed.stages.forEach((s) => (s.name = `${s.name}, again`));
     renamed.pack.cell.name = 'A cell';
     const turned = {

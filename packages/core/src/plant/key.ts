@@ -2,7 +2,10 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
 
 /** Fields that say something to people and nothing to the numbers. */
-const WORDS = new Set(['name', 'notes', 'source', 'mass', 'charger']);
+const WORDS = new Set([
+  ...['name', 'notes', 'source', 'mass', 'charger'],
+  ...['lockout', 'inputWires', 'outputWires', 'sense', 'softStart'],
+]);
 
 /**
  * Name of a plant: equal for two threads and conditions whose runs are equal bit for bit. Names and notes do not

@@ -26,7 +26,7 @@ describe('the air around', () => {
       stages: [stage],
       loads: [load('current', 1, { from: 's', range: { min: 4.9, max: 5.1 } })],
     });
-    const boxed = { ...doc, surroundings: { minAir: 0, air: 25, maxAir: 40, boxResistance: 10 } };
+    const boxed = { ...doc, conditions: { minAir: 0, air: 25, maxAir: 40, boxResistance: 10 } };
     const { heat } = stageEnvelope(boxed, simulate(boxed), 's');
     const { airCelsius, celsius, watts } = heat.find((h) => h.air === 'box')!;
     expect(airCelsius).toBeCloseTo(40 + 10 * 3, 3);

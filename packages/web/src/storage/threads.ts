@@ -1,5 +1,5 @@
 import { demoThreads } from '@mile-thread/core';
-import { decodeThread, type Outcome, type ThreadDocument } from '@mile-thread/core/model';
+import { decodeThread, presentEdits, type Outcome, type ThreadDocument } from '@mile-thread/core/model';
 import { db, type RevisionRow, type ThreadRow } from './db.ts';
 
 /** Revisions kept for each thread; older ones can no longer be undone. */
@@ -89,7 +89,12 @@ export async function readThread(id: string): Promise<KeptThread | undefined> {
   const row = await db.threads.get(id);
   if (!row) return undefined;
   const history = await db.revisions.where('threadId').equals(id).sortBy('number');
-  return { row, doc: documentOf(row), history };
+  const present = history.map((r) => ({
+    ...r,
+    patches: presentEdits(r.patches),
+    inverse: presentEdits(r.inverse),
+  }));
+  return { row, doc: documentOf(row), history: present };
 }
 
 /** What a tab wants to write. */

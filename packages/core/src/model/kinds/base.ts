@@ -1,4 +1,6 @@
 import { LOSS_VARIANTS, LossModel, type Loss } from '../loss.ts';
+import { LockoutDivider } from '../aids.ts';
+import { Lead } from '../pack.ts';
 import { LimitSet } from '../parts.ts';
 import { Choice, Part, PartOf, Quantity, Text } from '../fields.ts';
 import { GRADES, type Grade } from '../grade.ts';
@@ -40,6 +42,12 @@ export class RegulatedStage extends StageBase {
   listing?: LimitSet;
   @Part(() => LimitSet, 'What the chip’s data sheet states', { optional: true, label: 'Chip' })
   chip?: LimitSet;
+  @Part(() => LockoutDivider, 'Divider that makes the lock-out', { optional: true })
+  lockout?: LockoutDivider;
+  @Part(() => Lead, 'Wires chosen for its input', { optional: true, label: 'Input wires' })
+  inputWires?: Lead;
+  @Part(() => Lead, 'Wires chosen for its output', { optional: true, label: 'Output wires' })
+  outputWires?: Lead;
 }
 
 /** A switching stage whose loss is stated. */

@@ -13,7 +13,7 @@ export function warm(cut: number): number {
   const until = performance.now() + GO;
   for (const doc of demoThreads()) {
     if (performance.now() > until) break;
-    findings(doc, simulate({ ...doc, need: { hours: doc.need.hours * cut } }, { rows: 400 }));
+    findings(doc, simulate({ ...doc, goals: { hours: doc.goals.hours * cut } }, { rows: 400 }));
     runs++;
   }
   return runs;

@@ -14,23 +14,23 @@ interface Props {
 }
 
 /** “✓ need”, “✕ need”, or nothing wished. */
-function shelfMet({ need }: ThreadDocument, { idle }: RunResult): string {
-  if (need.shelfMonths === undefined) return 'no';
-  return idle.hoursToEnd >= need.shelfMonths * HOURS_PER_MONTH ? '✓ need' : '✕ need';
+function shelfMet({ goals }: ThreadDocument, { idle }: RunResult): string {
+  if (goals.shelfMonths === undefined) return 'no';
+  return idle.hoursToEnd >= goals.shelfMonths * HOURS_PER_MONTH ? '✓ need' : '✕ need';
 }
 
 /** None is no wish: the field goes. */
-function shelfEdit({ need }: ThreadDocument, months: number | undefined): Edit {
-  const path = ['need', 'shelfMonths'];
+function shelfEdit({ goals }: ThreadDocument, months: number | undefined): Edit {
+  const path = ['goals', 'shelfMonths'];
   if (!months) return { op: 'remove', path };
-  return { op: need.shelfMonths === undefined ? 'add' : 'replace', path, value: months };
+  return { op: goals.shelfMonths === undefined ? 'add' : 'replace', path, value: months };
 }
 
 /** What the path has to say: how long, how much, what is left, how hard, how long on the shelf. */
 export function PathAnswers({ doc, run, stale, commit }: Props) {
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
   const idle = doc.loads.length === 0;
-  const met = idle || hours >= doc.need.hours;
+  const met = idle || hours >= doc.goals.hours;
   const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
   const share = run.ledger.stored > 0 ? Math.round((100 * run.ledger.usable) / run.ledger.stored) : 0;
   const soft = run.grade === 'claimed' || run.grade === 'assumed';
@@ -45,11 +45,11 @@ export function PathAnswers({ doc, run, stale, commit }: Props) {
           {idle ? 'no load yet, ' : met ? '✓ ' : '✕ '}need{' '}
           <EditableQuantity
             label="Must last"
-            value={doc.need.hours}
+            value={doc.goals.hours}
             unit="h"
-            shown={formatDuration(doc.need.hours)}
+            shown={formatDuration(doc.goals.hours)}
             onCommit={(v) =>
-              commit('Change the need', [{ op: 'replace', path: ['need', 'hours'], value: v }])
+              commit('Change the need', [{ op: 'replace', path: ['goals', 'hours'], value: v }])
             }
           />
         </>
@@ -77,9 +77,9 @@ export function PathAnswers({ doc, run, stale, commit }: Props) {
           {shelfMet(doc, run)}{' '}
           <EditableQuantity
             label="Must keep on the shelf"
-            value={doc.need.shelfMonths ?? 0}
+            value={doc.goals.shelfMonths ?? 0}
             unit="months"
-            shown={doc.need.shelfMonths === undefined ? 'wish' : `${doc.need.shelfMonths} months`}
+            shown={doc.goals.shelfMonths === undefined ? 'wish' : `${doc.goals.shelfMonths} months`}
             onCommit={(v) => commit('Change the shelf wish', [shelfEdit(doc, v)])}
           />
         </>

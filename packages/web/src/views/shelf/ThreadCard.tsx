@@ -90,13 +90,13 @@ function Says({ read, card, failed }: SaysProps) {
     );
   }
   const idle = doc.loads.length === 0;
-  const met = idle || card.lasts >= doc.need.hours;
+  const met = idle || card.lasts >= doc.goals.hours;
   return (
     <>
       <div className="card-answers">
         <span className={`card-lasts ${met ? 'met' : 'short'}`}>
           <b>{idle ? '–' : formatDuration(card.lasts)}</b> {idle ? 'no load yet,' : met ? '✓' : '✕'} need{' '}
-          {formatDuration(doc.need.hours)}
+          {formatDuration(doc.goals.hours)}
         </span>
         <span>
           {doc.pack.series}S{doc.pack.parallel}P · {formatQuantity(card.stored, 'Wh')}

@@ -62,7 +62,7 @@ export function startThread({ name, volts, amps, range, hours, cell: key }: Star
     format: FORMAT,
     version: VERSION,
     name,
-    need: { hours },
+    goals: { hours },
     pack: {
       cell,
       series,

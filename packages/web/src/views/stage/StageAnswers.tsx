@@ -27,7 +27,7 @@ export function StageAnswers({ stage, sized, stale }: Props) {
   const hot = usual?.limit !== undefined && usual.celsius > usual.limit - 15;
   const works = inputs.most > 0 && inputs.least < Infinity;
   const hours = sized.lasts / SECONDS_PER_HOUR;
-  const need = sized.doc.need.hours;
+  const need = sized.doc.goals.hours;
   const met = hours >= need;
   const soft = isConverter(stage) && usesParts(stage) && ['claimed', 'assumed'].includes(stage.parts!.grade);
   const cells: AnswerCell[] = [

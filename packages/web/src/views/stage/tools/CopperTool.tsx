@@ -1,5 +1,5 @@
 import { fuseFor, gaugeFor, traceFor } from '@mile-thread/core/design';
-import { PACK, surroundingsOf } from '@mile-thread/core/model';
+import { isRegulated, PACK, surroundingsOf, type Lead } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
@@ -8,14 +8,18 @@ import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
 
+function wires(gauge: number, length: number): Lead {
+  return { gaugeSystem: 'AWG', gauge, length, parallel: 1, temperature: 25 };
+}
+
 /** Wire, board trace and fuse for the currents of this stage at their worst. */
-export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
+export function CopperTool({ doc, stage, path, sized, commit }: ToolProps) {
   const [way, setWay] = useState({ length: 0.2, drop: 0.05, rise: 10, inrush: 0.01 });
   const { snapshots, mostAmps } = sized.envelope;
   const input = Math.max(0, ...snapshots.map((s) => s.iin));
   const sides = [
-    { name: 'Input', amps: input },
-    { name: 'Output', amps: mostAmps },
+    { name: 'Input', amps: input, field: 'inputWires' as const },
+    { name: 'Output', amps: mostAmps, field: 'outputWires' as const },
   ];
   const air = surroundingsOf(doc).maxAir;
   const fuse = fuseFor(input, 1.3 * input, way.inrush);
@@ -47,9 +51,9 @@ export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
       </p>
       <ToolTable
         label="Wire and trace"
-        heads={['side', 'worst current', 'wire', 'trace outside', 'trace inside']}
+        heads={['side', 'worst current', 'wire', 'trace outside', 'trace inside', '']}
       >
-        {sides.map(({ name, amps }) => {
+        {sides.map(({ name, amps, field }) => {
           const gauge = amps > 0 ? gaugeFor(amps, way.length, way.drop) : undefined;
           const width = (inside: boolean) =>
             amps > 0
@@ -62,6 +66,21 @@ export function CopperTool({ doc, stage, sized, commit }: ToolProps) {
               <td>{gauge === undefined ? 'several in parallel' : `AWG ${gauge} or thicker`}</td>
               <td>{width(false)}</td>
               <td>{width(true)}</td>
+              <td>
+                {gauge !== undefined && isRegulated(stage) && (
+                  <Button
+                    size="small"
+                    title="Kept with the stage for the build sheet; the run does not count their resistance"
+                    onClick={() =>
+                      commit(`Wires of ${stage.name}`, [
+                        { op: 'replace', path: [...path, field], value: wires(gauge, way.length) },
+                      ])
+                    }
+                  >
+                    {stage[field]?.gauge === gauge ? 'Chosen' : 'Choose'}
+                  </Button>
+                )}
+              </td>
             </tr>
           );
         })}

@@ -100,12 +100,12 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
       <FieldRows
         model={Surroundings}
         value={surroundings}
-        path={['surroundings']}
+        path={['conditions']}
         owner="Surroundings"
         commit={(label, edits) =>
-          doc.surroundings
+          doc.conditions
             ? commit(label, edits)
-            : commit(label, [{ op: 'add', path: ['surroundings'], value: surroundings }, ...edits])
+            : commit(label, [{ op: 'add', path: ['conditions'], value: surroundings }, ...edits])
         }
       />
       <p className="quiet">

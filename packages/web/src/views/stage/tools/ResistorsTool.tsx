@@ -20,14 +20,25 @@ import type { ToolProps } from './props.ts';
 export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
   const { pack } = doc;
   const floor = stage.from === 'pack' ? pack.series * pack.cell.endVolts : 0;
+  const regulated = isRegulated(stage) ? stage : undefined;
+  const kept = regulated?.lockout;
+  const fitted = isConverter(stage) ? stage.parts : undefined;
   const [lock, setLock] = useState({
-    off: floor > 0 ? floor : isRegulated(stage) ? stage.minInput : 3,
-    hysteresis: 0.4,
-    pin: 1.2,
-    amps: 2e-6,
+    off: kept ? regulated.minInput : floor > 0 ? floor : (regulated?.minInput ?? 3),
+    hysteresis: kept ? regulated.hysteresis : 0.4,
+    pin: kept?.threshold ?? 1.2,
+    amps: kept?.pinCurrent ?? 2e-6,
   });
-  const [sense, setSense] = useState({ volts: 0.1, tolerance: 0.1, ohms: 0.05 });
-  const [start, setStart] = useState({ amps: 5e-6, seconds: 5e-3, reference: 0.6 });
+  const [sense, setSense] = useState({
+    volts: fitted?.sense?.threshold ?? 0.1,
+    tolerance: fitted?.sense?.tolerance ?? 0.1,
+    ohms: fitted?.sense?.resistance ?? 0.05,
+  });
+  const [start, setStart] = useState({
+    amps: fitted?.softStart?.pinCurrent ?? 5e-6,
+    seconds: fitted?.softStart?.seconds ?? 5e-3,
+    reference: 0.6,
+  });
   const [program, setProgram] = useState({ k: 1200, ohms: 1200 });
   if (!isRegulated(stage)) return null;
   const divider = lockoutDivider(lock.off + lock.hysteresis, lock.off, lock.pin, lock.amps);
@@ -39,6 +50,7 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
   const ripple = sized.envelope.figures.find((f) => f.id === 'inductorRipple');
   const limit = senseLimit(sense.volts, sense.tolerance, sense.ohms, 0.01, ripple?.worst ?? 0);
   const output = parts ? parts.outputCapacitor.capacitance * parts.outputCapacitor.count : 0;
+  const soft = softStartCapacitor(start.amps, start.seconds, parts?.divider?.reference ?? start.reference);
   return (
     <div className="tool">
       <h5>Lock-out</h5>
@@ -81,6 +93,11 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
             commit(`Set the lock-out of ${stage.name}`, [
               { op: 'replace', path: [...path, 'minInput'], value: Number(off.toPrecision(3)) },
               { op: 'replace', path: [...path, 'hysteresis'], value: Number((on - off).toPrecision(2)) },
+              {
+                op: 'replace',
+                path: [...path, 'lockout'],
+                value: { top, bottom, threshold: lock.pin, pinCurrent: lock.amps },
+              },
             ])
           }
         >
@@ -128,6 +145,11 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
                     path: [...path, 'parts', 'peakLimit'],
                     value: Number(limit.least.toPrecision(3)),
                   },
+                  {
+                    op: 'replace',
+                    path: [...path, 'parts', 'sense'],
+                    value: { resistance: sense.ohms, threshold: sense.volts, tolerance: sense.tolerance },
+                  },
                 ])
               }
             >
@@ -160,14 +182,26 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
               unit="V"
               onCommit={between(0.05, 10, 'V', (v) => setStart({ ...start, reference: v }))}
             />
-            :{' '}
-            {formatQuantity(
-              softStartCapacitor(start.amps, start.seconds, parts.divider?.reference ?? start.reference),
-              'F',
-              2,
-            )}
-            ; charging its own output takes{' '}
-            {formatQuantity(startCurrent(output, stage.outputVolts, start.seconds), 'A', 2)} meanwhile.
+            : {formatQuantity(soft, 'F', 2)}; charging its own output takes{' '}
+            {formatQuantity(startCurrent(output, stage.outputVolts, start.seconds), 'A', 2)} meanwhile.{' '}
+            <Button
+              size="small"
+              onClick={() =>
+                commit(`Soft start of ${stage.name}`, [
+                  {
+                    op: 'replace',
+                    path: [...path, 'parts', 'softStart'],
+                    value: {
+                      capacitance: Number(soft.toPrecision(2)),
+                      pinCurrent: start.amps,
+                      seconds: start.seconds,
+                    },
+                  },
+                ])
+              }
+            >
+              {parts.softStart ? 'Fit this one' : 'Fit it'}
+            </Button>
           </p>
         </>
       )}
