@@ -1,9 +1,12 @@
 import { chromium } from '@playwright/test';
 import { browserOptions } from '../fixtures/browser.ts';
+import { loading, shelf } from './loading.ts';
 
 /** Round trips of the worker and frame times under the needle, in the real build. Prints JSON. */
 const url = process.argv[2]!;
 const browser = await chromium.launch(browserOptions.launchOptions);
+const loads = [await loading(browser, url), await loading(browser, url), await loading(browser, url)];
+const large = await shelf(browser, url, 200);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 // tsx wraps named functions in a helper that the page does not have.
 await page.addInitScript('globalThis.__name = (f) => f');
@@ -12,6 +15,18 @@ await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
 await page.locator('.run-plot .main-svg').first().waitFor();
 await page.waitForTimeout(500);
 
+/** [ms] from the key that takes a value to its answers painted. */
+const keys: number[] = [];
+await page.evaluate(`
+  globalThis.keyTimes = [];
+  addEventListener('keydown', (e) => { if (e.key === 'Enter') globalThis.keyAt = performance.now(); }, true);
+  new MutationObserver(() => {
+    if (globalThis.keyAt === undefined || document.querySelector('.answers.stale')) return;
+    const at = globalThis.keyAt;
+    globalThis.keyAt = undefined;
+    requestAnimationFrame(() => setTimeout(() => globalThis.keyTimes.push(performance.now() - at)));
+  }).observe(document.querySelector('[data-answer=lasts]'), { childList: true, characterData: true, subtree: true });
+`);
 for (let k = 0; k < 12; k++) {
   await page.getByRole('button', { name: /^Camera, power.*Edit$/ }).click();
   const input = page.getByRole('textbox', { name: /^Camera, power/ });
@@ -20,6 +35,7 @@ for (let k = 0; k < 12; k++) {
   await page.locator('.answers:not(.stale)').waitFor();
   await page.waitForTimeout(120);
 }
+keys.push(...((await page.evaluate('globalThis.keyTimes')) as number[]));
 const trips = await page.evaluate(() =>
   performance.getEntriesByName('mile-thread:compute').map((e) => e.duration),
 );
@@ -95,6 +111,9 @@ console.log(
       first: trips[0],
     },
     sizes: { count: sizes.length - 2, median: at(sizes.slice(2), 0.5), worst: Math.max(...sizes.slice(2)) },
+    keys: summary(keys.slice(1)),
+    loads: loads.sort((a, b) => a.picture - b.picture)[1],
+    large,
     frames: summary(frames),
     stageFrames: summary(stageFrames),
   }),

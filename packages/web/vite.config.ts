@@ -2,18 +2,50 @@ import react from '@vitejs/plugin-react';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
-import { defineConfig, type Plugin } from 'vite';
+import { defineConfig, type Plugin, type Rollup } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 import { COLOURS, customProperties } from './src/tokens/tokens.ts';
 
-/** The page's colours, sizes and type, from the one place they are written in. */
-const tokens: Plugin = {
-  name: 'tokens',
-  transformIndexHtml: () => [
-    { tag: 'style', children: customProperties(), injectTo: 'head-prepend' },
-    { tag: 'meta', attrs: { name: 'theme-color', content: COLOURS.deep }, injectTo: 'head' },
-  ],
+/** The bars of the frame, before any script has run. */
+const BOOT =
+  'body{margin:0;background:var(--paper)}.boot i,.boot b{display:block;height:46px;background:var(--deep)}' +
+  '.boot b{height:37px;background:var(--tray);border-bottom:1px solid var(--line)}';
+
+/** Views whose parts are fetched with the page, not after its first script has run. */
+const AT_ONCE = /\/(PathView|ThreadFrame)\.tsx$/;
+
+/** The page's colours, sizes and type, from the one place they are written in; and what it fetches at once. */
+const page: Plugin = {
+  name: 'page',
+  transformIndexHtml: {
+    order: 'post',
+    handler: (_, { bundle = {} }) => [
+      { tag: 'style', children: customProperties() + BOOT, injectTo: 'head-prepend' },
+      { tag: 'meta', attrs: { name: 'theme-color', content: COLOURS.deep }, injectTo: 'head' },
+      ...atOnce(bundle).map((file) => ({
+        tag: 'link',
+        attrs: file.endsWith('.js')
+          ? { rel: 'modulepreload', crossorigin: true, href: `/${file}` }
+          : { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href: `/${file}` },
+        injectTo: 'head' as const,
+      })),
+    ],
+  },
 };
+
+function atOnce(bundle: Rollup.OutputBundle): string[] {
+  const files = new Set(Object.keys(bundle).filter((f) => /next-latin-wght.*woff2$/.test(f)));
+  const take = (file: string) => {
+    const chunk = bundle[file];
+    if (chunk?.type !== 'chunk' || files.has(file)) return;
+    files.add(file);
+    chunk.imports.forEach(take);
+  };
+  for (const chunk of Object.values(bundle)) {
+    if (chunk.type === 'chunk' && AT_ONCE.test(chunk.facadeModuleId ?? '')) take(chunk.fileName);
+  }
+  return [...files];
+}
 
 /** Beside each text of the build its compressed forms: the server sends what the browser takes. */
 const compressed: Plugin = {
@@ -39,7 +71,7 @@ export default defineConfig({
   define: { global: 'globalThis' },
   plugins: [
     react(),
-    tokens,
+    page,
     VitePWA({
       registerType: 'prompt',
       injectRegister: false,

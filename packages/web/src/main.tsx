@@ -4,10 +4,14 @@ import { createRoot } from 'react-dom/client';
 import { startWorkers } from './jobs/client.ts';
 import './kit/base.css';
 import './kit/thread.css';
-import { App } from './shell/App.tsx';
+import { App, preload } from './shell/App.tsx';
 import { watchBuilds } from './shell/newBuildStore.ts';
+import { seed } from './storage/threads.ts';
 
 // Before anything is drawn: workers take longer to load than the page.
 startWorkers();
-createRoot(document.getElementById('root')!).render(<App />);
+preload(location.pathname);
+const opening = seed();
+opening.catch(() => {}); // told where it is awaited
+createRoot(document.getElementById('root')!).render(<App opening={opening} />);
 if (import.meta.env.PROD) watchBuilds();

@@ -1,4 +1,4 @@
-import { decodeThread, encodeThread, parseJson } from '../model/decode.ts';
+import { decodeThread, parseJson } from '../model/decode.ts';
 import type { Issue } from '../model/issue.ts';
 import { describe } from '../model/issue.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -19,8 +19,7 @@ export interface ReadThreads {
 
 /** Everything on a shelf in one file. */
 export function encodeShelf(docs: readonly ThreadDocument[]): string {
-  const threads = docs.map((d) => JSON.parse(encodeThread(d)) as unknown);
-  return `${JSON.stringify({ format: SHELF_FORMAT, version: 1, threads }, null, 1)}\n`;
+  return `${JSON.stringify({ format: SHELF_FORMAT, version: 1, threads: docs }, null, 1)}\n`;
 }
 
 /**

@@ -8,6 +8,7 @@ import {
   defaultBuckBoost,
   demoThreads,
   efficiencyMap,
+  encodeThread,
   findings,
   partsFor,
   simulate,
@@ -173,6 +174,7 @@ else {
   console.log(
     JSON.stringify({
       figures,
+      demo: encodeThread(demoThreads()[0]!),
       rows: run.series.count,
       closure: run.ledger.closure,
       end: run.deadEnd.time,

@@ -1,6 +1,6 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { plantKey, threadKey } from '@mile-thread/core/solve';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { AnswerOf } from './job.ts';
 import { Pool, type AskOptions } from './pool.ts';
@@ -50,12 +50,22 @@ export function keyOf(name: string, args: readonly unknown[]): unknown[] {
 
 /** How every question is asked: offline too, once, and the last answer stays until the next. */
 const LOCAL = {
-  placeholderData: keepPreviousData,
   networkMode: 'always',
   staleTime: Infinity,
   gcTime: 30_000,
   retry: false,
 } as const;
+
+/** A question with its key: one question, whoever asks it. */
+export function questionOf<N extends keyof Questions>(name: N, args: Parameters<Questions[N]>) {
+  const about = args.find(isThread);
+  return {
+    ...LOCAL,
+    queryKey: keyOf(name, args),
+    queryFn: ({ signal }: { signal: AbortSignal }) =>
+      ask(name, args, { signal, ...(about ? { about: plantKey(about) } : {}) }),
+  };
+}
 
 /**
  * Ask a worker for what a view shows. The answer is kept by the question's name and all its arguments; the one before
@@ -63,12 +73,9 @@ const LOCAL = {
  * @param args undefined while there is nothing to ask
  */
 export function useAnswer<N extends keyof Questions>(name: N, args: Parameters<Questions[N]> | undefined) {
-  const about = args?.find(isThread);
   return useQuery({
-    ...LOCAL,
-    queryKey: keyOf(name, args ?? []),
-    queryFn: ({ signal }) => ask(name, args!, { signal, ...(about ? { about: plantKey(about) } : {}) }),
-    enabled: args !== undefined,
+    ...(args ? questionOf(name, args) : { ...LOCAL, queryKey: [name], queryFn: skipToken }),
+    placeholderData: keepPreviousData,
   });
 }
 

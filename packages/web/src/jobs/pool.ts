@@ -27,7 +27,7 @@ interface Seat {
   warmed: number;
 }
 
-/** Workers: one for what is in sight, one beside it. */
+/** Workers: one for what is in sight, one beside it, which starts when the first has done something. */
 const SEATS = 2;
 /** Goes of warming up, a few hundredths of a second each, while nothing is asked. */
 const GOES = 24;
@@ -39,7 +39,7 @@ export class Pool {
   private tickets = 0;
 
   constructor(private readonly make: () => Worker) {
-    for (let k = 0; k < SEATS; k++) this.seats.push(this.seat());
+    this.seats.push(this.seat());
   }
 
   /** @throws Error with the core's message; an AbortError where it was stopped */
@@ -117,12 +117,14 @@ export class Pool {
       .catch((error: unknown): Answer<unknown> => ({ ok: false, message: (error as Error).message }));
     signal?.removeEventListener('abort', stop);
     if (seat.busy === done) seat.busy = undefined;
+    if (this.seats.length < SEATS) this.seats.push(this.seat());
     done(answer);
     this.serve();
   }
 
-  /** While nothing is asked, workers get ready for what will be. */
+  /** While nothing is asked, workers get ready for what will be; never before the first question. */
   private warm(): void {
+    if (this.tickets === 0) return;
     for (const seat of this.seats) {
       if (seat.busy !== undefined || seat.warmed >= GOES) continue;
       seat.warmed++;

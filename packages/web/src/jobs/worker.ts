@@ -11,6 +11,7 @@ import { lossTable } from './questions/lossTable.ts';
 import { map } from './questions/map.ts';
 import { circuit, pathCircuit } from './questions/netlists.ts';
 import { parts } from './questions/parts.ts';
+import { shelfFile } from './questions/shelfFile.ts';
 import { size } from './questions/size.ts';
 import { warm } from './questions/warm.ts';
 
@@ -28,6 +29,7 @@ const questions = {
   parts,
   pathCircuit,
   records,
+  shelfFile,
   size,
   threadFiles,
   warm,

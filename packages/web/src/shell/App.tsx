@@ -1,17 +1,32 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { App as AntApp, Button, ConfigProvider, Result } from 'antd';
+import { App as AntApp, Button, ConfigProvider } from 'antd';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { createBrowserRouter, Link, Navigate, RouterProvider } from 'react-router';
-import { seed, storageTrouble } from '../storage/threads.ts';
+import { storageTrouble } from '../storage/threads.ts';
 import { ErrorScreen } from './ErrorScreen.tsx';
 import { NewBuild } from './NewBuild.tsx';
 import { Skeleton } from './Skeleton.tsx';
+import { Notice } from '../kit/Notice.tsx';
 import { theme } from '../kit/theme.ts';
 
-const ShelfView = lazy(() => import('../views/shelf/ShelfView.tsx').then((m) => ({ default: m.ShelfView })));
-const PathView = lazy(() => import('../views/path/PathView.tsx').then((m) => ({ default: m.PathView })));
-const StageView = lazy(() => import('../views/stage/StageView.tsx').then((m) => ({ default: m.StageView })));
-const ThreadFrame = lazy(() => import('./ThreadFrame.tsx').then((m) => ({ default: m.ThreadFrame })));
+const loadShelf = () => import('../views/shelf/ShelfView.tsx');
+const loadPath = () => import('../views/path/PathView.tsx');
+const loadStage = () => import('../views/stage/StageView.tsx');
+const loadFrame = () => import('./ThreadFrame.tsx');
+
+const ShelfView = lazy(() => loadShelf().then((m) => ({ default: m.ShelfView })));
+const PathView = lazy(() => loadPath().then((m) => ({ default: m.PathView })));
+const StageView = lazy(() => loadStage().then((m) => ({ default: m.StageView })));
+const ThreadFrame = lazy(() => loadFrame().then((m) => ({ default: m.ThreadFrame })));
+
+/** What an address needs is fetched side by side, while the database opens. */
+export function preload(pathname: string): void {
+  const needed = !pathname.startsWith('/thread/')
+    ? [loadShelf]
+    : [loadFrame, pathname.includes('/sizing/') ? loadStage : loadPath];
+  // What cannot be had now is asked for again, and told, when it is shown.
+  for (const load of needed) load().catch(() => {});
+}
 
 const router = createBrowserRouter([
   { path: '/', element: <ShelfView />, errorElement: <ErrorScreen /> },
@@ -27,7 +42,7 @@ const router = createBrowserRouter([
   },
   {
     path: '*',
-    element: <Result status="404" title="Nothing is here" extra={<Link to="/">To the shelf</Link>} />,
+    element: <Notice title="Nothing is here" actions={<Link to="/">To the shelf</Link>} />,
   },
 ]);
 
@@ -39,18 +54,18 @@ const SILENT = 5000;
 type Opening = 'opening' | 'ready' | 'silent' | { trouble: string };
 
 /** The whole application. */
-export function App() {
+export function App({ opening }: { opening: Promise<void> }) {
   const [state, setState] = useState<Opening>('opening');
   useEffect(() => {
     const silent = setTimeout(() => setState((s) => (s === 'opening' ? 'silent' : s)), SILENT);
-    seed()
+    opening
       .then(
         () => setState('ready'),
         (error: unknown) => setState({ trouble: storageTrouble(error) }),
       )
       .finally(() => clearTimeout(silent));
     return () => clearTimeout(silent);
-  }, []);
+  }, [opening]);
   return (
     <ConfigProvider theme={theme} button={{ autoInsertSpace: false }}>
       <AntApp message={{ top: 54 }}>
@@ -74,13 +89,12 @@ function Opened({ state }: { state: Opening }) {
   }
   if (state === 'silent') {
     return (
-      <Result
-        status="warning"
+      <Notice
         title="The browser’s storage does not answer"
-        subTitle="Another tab with an older Mile Thread may hold it: close it, then reload this page. Nothing is lost."
-        extra={<Button onClick={() => location.reload()}>Reload</Button>}
+        text="Another tab with an older Mile Thread may hold it: close it, then reload this page. Nothing is lost."
+        actions={<Button onClick={() => location.reload()}>Reload</Button>}
       />
     );
   }
-  return <Result status="warning" title="Nothing can be kept in this browser" subTitle={state.trouble} />;
+  return <Notice title="Nothing can be kept in this browser" text={state.trouble} />;
 }

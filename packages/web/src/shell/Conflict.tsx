@@ -1,8 +1,7 @@
 import { Alert, Button, Modal, type ButtonProps } from 'antd';
 import { useState } from 'react';
-import { useBlocker, useNavigate } from 'react-router';
-import { useUnload } from './useUnload.ts';
-import { isUnkept, type SessionStore } from '../document/session.ts';
+import { useNavigate } from 'react-router';
+import type { SessionStore } from '../document/session.ts';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
 
 /** Another tab changed the same places: say so, and let the person choose; nothing is overwritten. */
@@ -45,45 +44,4 @@ export function Conflict({ store }: { store: SessionStore }) {
       {trouble && <Alert type="error" title={trouble} />}
     </Modal>
   );
-}
-
-/** What is on screen and not kept is not left without a question. */
-export function LeaveGuard({ store }: { store: SessionStore }) {
-  const { save } = store();
-  const stuck = save.kind === 'trouble';
-  // A change that is being written needs no question: it goes on whatever view is open.
-  const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) =>
-      stuck && threadIn(currentLocation.pathname) !== threadIn(nextLocation.pathname),
-  );
-  useUnload(isUnkept(save));
-  if (blocker.state !== 'blocked') return null;
-  return (
-    <Modal
-      open
-      closable={false}
-      title="Your last change is not kept"
-      footer={[
-        <Button key="leave" danger onClick={() => blocker.proceed()}>
-          Leave without it
-        </Button>,
-        <Button
-          key="stay"
-          type="primary"
-          onClick={() => {
-            blocker.reset();
-            store.getState().retry();
-          }}
-        >
-          Stay and try again
-        </Button>,
-      ]}
-    >
-      {save.kind === 'trouble' && save.message}
-    </Modal>
-  );
-}
-
-function threadIn(pathname: string): string {
-  return pathname.split('/').slice(0, 3).join('/');
 }

@@ -1,19 +1,22 @@
 import { App as AntApp, Alert, Button } from 'antd';
 import { liveQuery } from 'dexie';
-import { Suspense, useCallback, useEffect, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Outlet } from 'react-router';
 import type { SessionStore } from '../document/session.ts';
 import { TellContext } from '../document/useCommit.ts';
 import { useSelection } from '../document/view.ts';
 import { useImport } from '../kit/useImport.tsx';
 import { db } from '../storage/db.ts';
-import { Conflict, LeaveGuard } from './Conflict.tsx';
-import { FindAnything } from './FindAnything.tsx';
+import { LeaveGuard } from './LeaveGuard.tsx';
 import { Head } from './Head.tsx';
-import { KeyHelp } from './KeyHelp.tsx';
 import { Places } from './Places.tsx';
 import { useFrameKeys } from './useFrameKeys.ts';
 import './frame.css';
+
+// What opens on demand is loaded on demand.
+const Conflict = lazy(() => import('./Conflict.tsx').then((m) => ({ default: m.Conflict })));
+const FindAnything = lazy(() => import('./FindAnything.tsx').then((m) => ({ default: m.FindAnything })));
+const KeyHelp = lazy(() => import('./KeyHelp.tsx').then((m) => ({ default: m.KeyHelp })));
 
 /** Head and row of views around every view of an open thread. */
 export function Frame({ store }: { store: SessionStore }) {
@@ -61,7 +64,6 @@ export function Frame({ store }: { store: SessionStore }) {
             }
           />
         )}
-        <Conflict store={store} />
         <LeaveGuard store={store} />
         <Places store={store} />
         <main className="frame-main">
@@ -69,8 +71,11 @@ export function Frame({ store }: { store: SessionStore }) {
             <Outlet />
           </Suspense>
         </main>
-        {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
-        <KeyHelp open={help} onClose={() => setHelp(false)} />
+        <Suspense fallback={null}>
+          {save.kind === 'conflict' && <Conflict store={store} />}
+          {finding && <FindAnything store={store} onClose={() => setFinding(false)} />}
+          {help && <KeyHelp open onClose={() => setHelp(false)} />}
+        </Suspense>
       </div>
     </TellContext>
   );

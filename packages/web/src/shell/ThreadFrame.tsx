@@ -1,10 +1,13 @@
-import { issueSentence } from '@mile-thread/core/model';
-import { Button, Result } from 'antd';
+import { issueSentence, type ThreadDocument } from '@mile-thread/core/model';
+import { useQueryClient } from '@tanstack/react-query';
+import { Button } from 'antd';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { openSession, type SessionStore, type Unreadable } from '../document/session.ts';
 import { SessionContext } from '../document/useSession.ts';
 import { fewSentences, fileName, saveFile } from '../kit/files.ts';
+import { questionOf } from '../jobs/client.ts';
+import { Notice } from '../kit/Notice.tsx';
 import { storageTrouble } from '../storage/threads.ts';
 import { Frame } from './Frame.tsx';
 import { Skeleton } from './Skeleton.tsx';
@@ -23,10 +26,13 @@ type Opened =
   | { kind: 'trouble'; message: string };
 
 function OpenThread({ id }: { id: string }) {
+  const queries = useQueryClient();
   const [opened, setOpened] = useState<Opened>({ kind: 'opening' });
   useEffect(() => {
     let gone = false;
-    openSession(id).then(
+    // Asked before anything of it is drawn.
+    const prefetch = (doc: ThreadDocument) => void queries.prefetchQuery(questionOf('compute', [doc]));
+    openSession(id, prefetch).then(
       (found) => {
         if (gone) return;
         if (!found) setOpened({ kind: 'missing' });
@@ -38,7 +44,7 @@ function OpenThread({ id }: { id: string }) {
     return () => {
       gone = true;
     };
-  }, [id]);
+  }, [id, queries]);
   const back = <Link to="/">Back to the shelf</Link>;
   switch (opened.kind) {
     case 'opening':
@@ -51,35 +57,26 @@ function OpenThread({ id }: { id: string }) {
       );
     case 'missing':
       return (
-        <Result
-          status="info"
+        <Notice
           title="This thread is not on the shelf"
-          subTitle="It may have been deleted, or belongs to another browser."
-          extra={back}
+          text="It may have been deleted, or belongs to another browser."
+          actions={back}
         />
       );
     case 'unreadable':
       return <Broken {...opened.what} />;
     case 'trouble':
-      return (
-        <Result
-          status="warning"
-          title="The thread could not be opened"
-          subTitle={opened.message}
-          extra={back}
-        />
-      );
+      return <Notice title="The thread could not be opened" text={opened.message} actions={back} />;
   }
 }
 
 /** A thread that is kept and cannot be read: what is wrong, and the way to save what is there. */
 function Broken({ row, issues }: Unreadable) {
   return (
-    <Result
-      status="warning"
+    <Notice
       title={`${row.name} cannot be read`}
-      subTitle={issues.length === 1 ? issueSentence(issues[0]!) : undefined}
-      extra={
+      text={issues.length === 1 ? issueSentence(issues[0]!) : undefined}
+      actions={
         <>
           <Button
             type="primary"
@@ -92,12 +89,12 @@ function Broken({ row, issues }: Unreadable) {
       }
     >
       {issues.length > 1 && (
-        <ul className="broken-issues">
+        <ul>
           {fewSentences(issues).map((s) => (
             <li key={s}>{s}</li>
           ))}
         </ul>
       )}
-    </Result>
+    </Notice>
   );
 }

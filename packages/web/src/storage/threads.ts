@@ -10,6 +10,8 @@ export class ConflictError extends Error {}
 
 /** Put the demo threads in at the very first start; a shelf emptied on purpose stays empty. */
 export async function seed(): Promise<void> {
+  // As a rule there is nothing to do, and nothing to wait for a disk for.
+  if (await db.meta.get('seeded')) return;
   await db.transaction('rw', db.threads, db.meta, async () => {
     if (await db.meta.get('seeded')) return;
     const now = Date.now();

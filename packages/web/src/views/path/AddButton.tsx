@@ -1,33 +1,25 @@
-import { STAGE_KINDS } from '@mile-thread/core/model';
-import { Dropdown } from 'antd';
+import { lazy, Suspense } from 'react';
+import type { AddProps } from './AddMenu.tsx';
 
-interface Props {
-  x: number;
-  y: number;
-  label: string;
-  /** a stage kind, or `load` */
-  onAdd(what: string): void;
-}
+/** When the page has nothing else to do. */
+const idle = new Promise<unknown>((done) => {
+  if (typeof requestIdleCallback === 'function') requestIdleCallback(done, { timeout: 1500 });
+  else setTimeout(done, 300);
+});
 
-const ITEMS = [
-  { key: 'load', label: 'Load' },
-  { type: 'divider' as const },
-  ...Object.entries(STAGE_KINDS).map(([key, { label }]) => ({ key, label: `${label} stage` })),
-];
+const AddMenu = lazy(() => idle.then(() => import('./AddMenu.tsx')).then((m) => ({ default: m.AddMenu })));
 
-/** A small plus on a rail: hangs a load or a stage on it. */
-export function AddButton({ x, y, label, onAdd }: Props) {
+/** A small plus on a rail: hangs a load or a stage on it. Its menu comes after the picture. */
+export function AddButton(props: AddProps) {
+  const { x, y, label } = props;
+  const waiting = (
+    <button type="button" className="add" style={{ left: x - 9, top: y - 9 }} aria-label={label} disabled>
+      +
+    </button>
+  );
   return (
-    <Dropdown trigger={['click']} menu={{ items: ITEMS, onClick: ({ key }) => onAdd(key) }}>
-      <button
-        type="button"
-        className="add"
-        style={{ left: x - 9, top: y - 9 }}
-        aria-label={label}
-        title={label}
-      >
-        +
-      </button>
-    </Dropdown>
+    <Suspense fallback={waiting}>
+      <AddMenu {...props} />
+    </Suspense>
   );
 }

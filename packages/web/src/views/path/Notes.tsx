@@ -1,4 +1,3 @@
-import { Input } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { bothTexts } from './bothTexts.ts';
@@ -41,9 +40,8 @@ export function Notes({ notes = '', commit }: { notes: string | undefined; commi
     };
   }, [keep]);
   return (
-    <Input.TextArea
-      variant="borderless"
-      autoSize={{ minRows: 1, maxRows: 8 }}
+    <textarea
+      rows={1}
       maxLength={MOST}
       value={draft?.text ?? notes}
       placeholder="What this thread is for, what was decided and why"

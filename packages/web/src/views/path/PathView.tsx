@@ -1,6 +1,6 @@
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { App as AntApp, Alert, Button, Spin } from 'antd';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../kit/files.ts';
 import { useNavigate } from 'react-router';
 import { useCommit } from '../../document/useCommit.ts';
@@ -15,12 +15,10 @@ import { pixelsPerWatt } from '../../drawing/ribbon.ts';
 import { ask, useComputed } from '../../jobs/client.ts';
 import { PathAnswers } from './PathAnswers.tsx';
 import { Findings } from '../../kit/Findings.tsx';
-import { LoadInspector, StageInspector } from './NodeInspector.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
 import { Notes } from './Notes.tsx';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { NodeTable } from './NodeTable.tsx';
-import { PackInspector } from './PackInspector.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
 import { plotEnd, runPlotModel } from './runPlotModel.ts';
 import { largestFlows, type Instant } from '../../drawing/sample.ts';
@@ -29,6 +27,11 @@ import { elementName, kindLabel } from '../../kit/words.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { Computed } from '../../jobs/questions/compute.ts';
 import './path.css';
+
+// The inspectors' forms come when something is selected.
+const StageInspector = lazy(() => import('./NodeInspector.tsx').then((m) => ({ default: m.StageInspector })));
+const LoadInspector = lazy(() => import('./NodeInspector.tsx').then((m) => ({ default: m.LoadInspector })));
+const PackInspector = lazy(() => import('./PackInspector.tsx').then((m) => ({ default: m.PackInspector })));
 
 /** Path: the thread drawn from cells to loads, its run-down, and what is to be said about it. */
 export function PathView() {
@@ -194,23 +197,25 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
                 close
               </button>
             </h4>
-            {selected === 'pack' || selected === 'protection' ? (
-              <PackInspector doc={doc} part={selected} commit={commit} />
-            ) : doc.stages.some((s) => s.id === selected) ? (
-              <StageInspector
-                key={selected}
-                id={selected!}
-                {...{ doc, run, commit }}
-                onRemoved={() => setPicked(undefined)}
-              />
-            ) : (
-              <LoadInspector
-                key={selected}
-                id={selected!}
-                {...{ doc, run, commit }}
-                onRemoved={() => setPicked(undefined)}
-              />
-            )}
+            <Suspense fallback={null}>
+              {selected === 'pack' || selected === 'protection' ? (
+                <PackInspector doc={doc} part={selected} commit={commit} />
+              ) : doc.stages.some((s) => s.id === selected) ? (
+                <StageInspector
+                  key={selected}
+                  id={selected!}
+                  {...{ doc, run, commit }}
+                  onRemoved={() => setPicked(undefined)}
+                />
+              ) : (
+                <LoadInspector
+                  key={selected}
+                  id={selected!}
+                  {...{ doc, run, commit }}
+                  onRemoved={() => setPicked(undefined)}
+                />
+              )}
+            </Suspense>
           </section>
         )}
         <section aria-label="Findings">

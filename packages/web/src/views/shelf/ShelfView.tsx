@@ -1,9 +1,9 @@
-import { encodeShelf } from '@mile-thread/core';
 import { encodeThread, type ThreadDocument } from '@mile-thread/core/model';
 import { App as AntApp, Button, Empty, Upload } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { ask } from '../../jobs/client.ts';
 import { fileName, saveFile } from '../../kit/files.ts';
 import type { ThreadRow } from '../../storage/db.ts';
 import { useImport } from '../../kit/useImport.tsx';
@@ -68,11 +68,9 @@ export function ShelfView() {
     const read = documentOf(row);
     saveFile(fileName(row.name), read.ok ? encodeThread(read.value) : JSON.stringify(row.doc, null, 2));
   };
-  const exportAll = () => {
-    const read = (threads ?? []).map((t) => documentOf(t));
-    const good = read.flatMap((r) => (r.ok ? [r.value] : []));
-    saveFile('shelf.mile.json', encodeShelf(good));
-    const left = read.length - good.length;
+  const exportAll = async () => {
+    const { text, left } = await ask('shelfFile', [(threads ?? []).map((t) => t.doc)]);
+    saveFile('shelf.mile.json', text);
     if (left > 0) void message.warning(`${left} that cannot be read left out: export each by its card`, 8);
   };
 
@@ -96,7 +94,7 @@ export function ShelfView() {
             Import
           </Button>
         </Upload>
-        <Button ghost size="small" disabled={threads.length === 0} onClick={exportAll}>
+        <Button ghost size="small" disabled={threads.length === 0} onClick={() => tell(exportAll())}>
           Export all
         </Button>
         <Button size="small" type="primary" className="new-button" onClick={() => setCreating(true)}>

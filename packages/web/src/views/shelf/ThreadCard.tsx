@@ -21,7 +21,7 @@ interface Props {
 /** One thread on the shelf. */
 export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: Props) {
   const { ref, read, card, failed } = useCard(row);
-  const whole = read === undefined || read.ok;
+  const whole = !read || read.ok;
   const items = [
     ...(whole ? [{ key: 'duplicate', label: 'Duplicate', onClick: onDuplicate }] : []),
     { key: 'export', label: whole ? 'Export' : 'Export as it is', onClick: onExport },
@@ -29,10 +29,19 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
     { key: 'delete', label: 'Delete', danger: true, onClick: onDelete },
   ];
   const to = `/thread/${row.id}/path`;
+  // Far from sight a card is its name and its way in.
+  if (!read) {
+    return (
+      <li ref={ref} className="card unseen" data-thread={row.name}>
+        <Link to={to} className="card-open" aria-label={`Open ${row.name}`} />
+        <h2>{row.name}</h2>
+      </li>
+    );
+  }
   return (
     <li ref={ref} className="card" data-thread={row.name}>
       <Link to={to} className="card-open" aria-label={`Open ${row.name}`}>
-        {read?.ok && <Thumbnail doc={read.value} card={card} />}
+        {read.ok && <Thumbnail doc={read.value} card={card} />}
       </Link>
       <div className="card-head">
         <h2>
@@ -46,7 +55,7 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
           <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${row.name}`} />
         </Dropdown>
       </div>
-      {read && !read.ok ? <Broken issues={read.issues} /> : <Says {...{ read, card, failed }} />}
+      {!read.ok ? <Broken issues={read.issues} /> : <Says {...{ read, card, failed }} />}
       <Link to={to} className="card-foot">
         <span>changed {changed(row.changedAt)}</span>
         <span>{whole ? 'Open the path →' : 'See what is wrong →'}</span>
@@ -72,13 +81,13 @@ function Broken({ issues }: { issues: Issue[] }) {
 }
 
 interface SaysProps {
-  read: Outcome<ThreadDocument> | undefined;
+  read: Outcome<ThreadDocument>;
   card: Card | undefined;
   failed: boolean;
 }
 
 function Says({ read, card, failed }: SaysProps) {
-  const doc = read?.ok ? read.value : undefined;
+  const doc = read.ok ? read.value : undefined;
   if (!doc || !card) {
     return (
       <>
