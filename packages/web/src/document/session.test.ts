@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { demoThreads } from '@mile-thread/core';
-import { decodeThread, type ThreadDocument } from '@mile-thread/core/model';
+import { decodeThread, type Load, type ThreadDocument } from '@mile-thread/core/model';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { db } from '../storage/db.ts';
 import {
@@ -175,6 +175,34 @@ describe('a session', () => {
 });
 
 describe('commands', () => {
+  it('another kind of draw takes about as much at the middle of the range', async () => {
+    const { s } = await open();
+    for (const load of s().doc.loads) {
+      const volts = (load.range.min + load.range.max) / 2;
+      const amps = (l: Load) =>
+        l.draw === 'current' ? l.current! : l.draw === 'power' ? l.power! / volts : volts / l.resistance!;
+      for (const draw of ['power', 'current', 'resistance'] as const) {
+        const [edit] = changeDraw(load, draw);
+        const next = edit!.value as Load;
+        expect(next.draw).toBe(draw);
+        expect(amps(next) / amps(load)).toBeCloseTo(1, 2);
+      }
+    }
+  });
+
+  it('a new change after an undo leaves nothing to be done again, here and in storage', async () => {
+    const { id, s } = await open();
+    s().commit('one', setParallel(2));
+    s().commit('two', setParallel(3));
+    s().undo();
+    s().commit('other', setParallel(7));
+    expect(s().history.map((r) => r.label)).toEqual(['one', 'other']);
+    expect(s().redo()).toBeUndefined();
+    await saved(s);
+    const rows = await db.revisions.where('threadId').equals(id).sortBy('number');
+    expect(rows.map((r) => r.label)).toEqual(['one', 'other']);
+  });
+
   it('every command leaves a valid thread', async () => {
     const { s } = await open();
     const steps: [string, () => ReturnType<typeof removeNode>][] = [

@@ -126,3 +126,21 @@ it('draws every cell of a small pack, apart from each other, and the count of a 
   }
   expect(placeCells(6, 2, 28, 100)).toMatchObject({ times: '× 12', cans: [{ x: 28 }] });
 });
+
+it('a loss frays off where it arises: at the knot it belongs to, on the ribbon’s lower edge', () => {
+  const doc = demoThreads()[0]!;
+  const run = simulate(doc);
+  const layout = layoutPath(doc, 1200, 500);
+  const { flows } = sampleRun(doc, run, run.usefulEnd.time / 2);
+  const { frays } = drawRibbons(layout, flows, 4);
+  for (const stage of doc.stages) {
+    const node = layout.nodes.get(stage.id)!;
+    const fray = frays.find((f) => f.id === stage.id)!;
+    expect(Math.hypot(fray.x - node.x, fray.y - node.y)).toBeLessThan(3 * layout.radius);
+    expect(fray.y).toBeGreaterThan(node.y);
+    const { into, out } = flows.stages.get(stage.id)!;
+    expect(fray.watts).toBeCloseTo(into - out, 9);
+  }
+  expect(frays.find((f) => f.id === 'cells')!.x).toBeLessThan(layout.trunk.cut);
+  expect(frays.find((f) => f.id === 'protection')!.x).toBeGreaterThan(layout.trunk.cut);
+});

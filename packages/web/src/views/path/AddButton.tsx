@@ -1,13 +1,14 @@
 import { lazy, Suspense } from 'react';
 import type { AddProps } from './AddMenu.tsx';
 
-/** When the page has nothing else to do. */
-const idle = new Promise<unknown>((done) => {
-  if (typeof requestIdleCallback === 'function') requestIdleCallback(done, { timeout: 1500 });
-  else setTimeout(done, 300);
-});
+/** [ms] from the first plus on: the picture around it comes first. */
+const LATER = 300;
 
-const AddMenu = lazy(() => idle.then(() => import('./AddMenu.tsx')).then((m) => ({ default: m.AddMenu })));
+const AddMenu = lazy(async () => {
+  await new Promise((done) => setTimeout(done, LATER));
+  const { AddMenu: menu } = await import('./AddMenu.tsx');
+  return { default: menu };
+});
 
 /** A small plus on a rail: hangs a load or a stage on it. Its menu comes after the picture. */
 export function AddButton(props: AddProps) {

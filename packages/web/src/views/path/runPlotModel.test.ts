@@ -23,6 +23,14 @@ describe('what the run-down plot shows', () => {
     expect(bands[1]!.to).toBeCloseTo(run.usefulEnd.time / 3600, 6);
   });
 
+  it('ends where the useful run does, with a little room at most', () => {
+    const useful = run.usefulEnd.time;
+    expect(plotEnd(run)).toBeGreaterThanOrEqual(useful);
+    expect(plotEnd(run)).toBeLessThanOrEqual(
+      Math.min(1.12 * useful, Math.max(run.deadEnd.time, 1.03 * useful)),
+    );
+  });
+
   it('without a focus the stage that changes most', () => {
     expect(mostEventful(doc, run)).toBe('lamp-rail');
     expect(runPlotModel(doc, run, undefined).bands[0]!.words[0]).toContain('Lamp rail');
