@@ -1,5 +1,15 @@
+import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, choose, openThread, ready, typeOver } from '../pages/app.ts';
+import {
+  answer,
+  choose,
+  downloaded,
+  importText,
+  openShelf,
+  openThread,
+  ready,
+  typeOver,
+} from '../pages/app.ts';
 
 test('a value changed on the drawing changes the answers; nonsense stays beside the field', async ({
   page,
@@ -146,4 +156,67 @@ test('Ctrl+K finds a knot, and a thread file dropped on the path goes to the she
     window.dispatchEvent(new DragEvent('drop', { dataTransfer: files, cancelable: true }));
   });
   await expect(page.getByRole('dialog')).toContainText('torn.thread.json could not be read');
+});
+
+/** Boxes of words on the drawing that lie on each other. */
+async function overlaps(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const boxes: { text: string; box: DOMRect }[] = [];
+    const walk = document.createTreeWalker(document.querySelector('.drawing')!, NodeFilter.SHOW_TEXT);
+    for (let node = walk.nextNode(); node; node = walk.nextNode()) {
+      const text = node.textContent!.trim();
+      if (text === '' || text === '+') continue;
+      const range = document.createRange();
+      range.selectNodeContents(node);
+      const holder = node.parentElement!.getBoundingClientRect();
+      const box = range.getBoundingClientRect();
+      // What its holder cuts off is not there to be seen.
+      const right = Math.min(box.right, holder.right + 1);
+      if (box.width > 0)
+        boxes.push({ text, box: new DOMRect(box.x, box.y + 2, right - box.x, box.height - 4) });
+    }
+    return boxes.flatMap((a, k) =>
+      boxes.slice(k + 1).flatMap((b) => {
+        const apart =
+          a.box.right <= b.box.left + 1 ||
+          b.box.right <= a.box.left + 1 ||
+          a.box.bottom <= b.box.top ||
+          b.box.bottom <= a.box.top;
+        return apart ? [] : [`${a.text} / ${b.text}`];
+      }),
+    );
+  });
+}
+
+test('eight stages in a chain: no word lies on another; the whole is shown on a click', async ({ page }) => {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
+  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
+  const doc = JSON.parse(file.text) as {
+    name: string;
+    stages: { id: string; kind: string }[];
+    loads: object[];
+  };
+  doc.name = 'Long chain';
+  const stage = doc.stages.find((s) => s.kind === 'linear')!;
+  const rung = (k: number) => ({
+    ...stage,
+    id: `s${k}`,
+    name: `Regulator rung ${k}`,
+    from: k === 0 ? 'pack' : `s${k - 1}`,
+    outputVolts: 8 - 0.7 * k,
+    minInput: 1,
+    maxInput: 60,
+  });
+  doc.stages = Array.from({ length: 8 }, (_, k) => rung(k));
+  doc.loads = doc.loads.map((l, k) => ({ ...l, from: k === 0 ? 's7' : `s${2 * k}` }));
+  await importText(page, 'chain.thread.json', JSON.stringify(doc));
+  await page.getByRole('link', { name: 'Open Long chain' }).click();
+  await ready(page);
+  expect(await overlaps(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  const board = (await page.locator('.board').boundingBox())!;
+  const last = (await page.locator('.load').last().boundingBox())!;
+  expect(last.x + last.width).toBeLessThanOrEqual(board.x + board.width + 1);
+  await page.getByRole('button', { name: '100 %' }).click();
 });

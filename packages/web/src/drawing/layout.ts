@@ -32,9 +32,9 @@ export interface Layout {
 
 /** Sizes by density: first column and distance of columns, radius of knots, load cards. */
 const SIZES = {
-  normal: { first: 400, step: 118, radius: 26, card: { width: 172, height: 46 } },
-  compact: { first: 400, step: 118, radius: 20, card: { width: 172, height: 46 } },
-  dense: { first: 362, step: 118, radius: 14, card: { width: 212, height: 26 } },
+  normal: { first: 400, step: 168, radius: 26, card: { width: 172, height: 46 } },
+  compact: { first: 400, step: 150, radius: 20, card: { width: 172, height: 46 } },
+  dense: { first: 362, step: 168, radius: 14, card: { width: 212, height: 26 } },
 };
 /** Rows closer than this are compact, and dense. */
 const COMPACT_BELOW = 84;

@@ -1,24 +1,16 @@
-import {
-  isRegulated,
-  PACK,
-  type Edit,
-  type Load,
-  type Stage,
-  type ThreadDocument,
-  MODE_TABLE,
-  type Mode,
-  isTrouble,
-} from '@mile-thread/core/model';
+import { isRegulated, PACK, type Edit, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
-import { Fragment, type ReactNode } from 'react';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
-import { DRAW_UNIT, stageLetter } from '../../document/commands.ts';
+import { DRAW_UNIT } from '../../document/commands.ts';
 import type { Layout } from '../../drawing/layout.ts';
-import { drawRibbons, partingX } from '../../drawing/ribbon.ts';
+import { drawRibbons } from '../../drawing/ribbon.ts';
 import { PathSvg } from '../../drawing/PathSvg.tsx';
 import { AddButton } from './AddButton.tsx';
 import type { Commit } from '../../document/session.ts';
 import type { Instant } from '../../drawing/sample.ts';
+import { Label } from './Label.tsx';
+import { LoadCard } from './LoadCard.tsx';
+import { StageKnot } from './StageKnot.tsx';
 import './drawing.css';
 
 interface Props {
@@ -178,157 +170,4 @@ export function PathDrawing(props: Props) {
       })}
     </div>
   );
-}
-
-interface LabelProps {
-  x: number;
-  y: number;
-  width: number;
-  className: string;
-  /** text ends at x + width */
-  end?: boolean;
-  children: ReactNode;
-}
-
-function Label({ x, y, width, className, end, children }: LabelProps) {
-  return (
-    <div className={`label ${className} ${end ? 'end' : ''}`} style={{ left: x, top: y, width }}>
-      {children}
-    </div>
-  );
-}
-
-interface KnotProps {
-  doc: ThreadDocument;
-  layout: Layout;
-  stage: Stage;
-  half: number;
-  point: { mode: Mode; outputVolts: number; outputAmps: number };
-  selected: string | undefined;
-  onSelect(id: string): void;
-  onOpen(id: string): void;
-  onAdd(from: string, what: string): void;
-  /** renders the volts as an editable value, for stages that hold them */
-  children: false | ((volts: string, className: string) => ReactNode);
-}
-
-function StageKnot(props: KnotProps) {
-  const { doc, layout, stage, half, point, selected, onSelect, onOpen, onAdd, children } = props;
-  const { x, y } = layout.nodes.get(stage.id)!;
-  const { radius, density } = layout;
-  const { word, glyph } = MODE_TABLE[point.mode];
-  const trouble = isTrouble(point.mode);
-  const above = Math.max(half, 6);
-  const volts = V(point.outputVolts);
-  const voltsClass = trouble ? 'volts-value trouble' : 'volts-value';
-  const dense = density === 'dense';
-  return (
-    <Fragment>
-      {!dense && (
-        <div
-          className="label knot-name"
-          style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
-          title={stage.name}
-        >
-          {stage.name}
-        </div>
-      )}
-      <button
-        type="button"
-        data-knot={stage.id}
-        className={`knot ${density} ${trouble ? 'trouble' : ''} ${selected === stage.id ? 'selected' : ''}`}
-        style={{ left: x - radius, top: y - radius, width: 2 * radius, height: 2 * radius }}
-        aria-label={`${stage.name}, ${word}`}
-        aria-pressed={selected === stage.id}
-        title="Double-click: its parts"
-        onClick={() => onSelect(stage.id)}
-        onDoubleClick={() => onOpen(stage.id)}
-      >
-        <b>{stageLetter(doc, stage.id)}</b>
-        {!dense && <small>{density === 'compact' ? glyph : knotWord(glyph, word)}</small>}
-      </button>
-      <div
-        className={`label volts ${density}`}
-        style={
-          dense
-            ? { left: x - radius, top: y - Math.max(radius, above) - 17 }
-            : { left: x + radius + 30, top: y - above - 22 }
-        }
-      >
-        {dense && (
-          <span className="beside" title={stage.name}>
-            {stage.name}
-          </span>
-        )}
-        {children ? children(volts, voltsClass) : <span className={voltsClass}>{volts}</span>}
-        {dense && trouble && <span className="trouble-word">{word}</span>}
-      </div>
-      {density === 'normal' && (
-        <div className="label amps" style={{ left: x + radius + 30, top: y + above + 2, width: 70 }}>
-          {A(point.outputAmps)}
-        </div>
-      )}
-      <AddButton
-        x={partingX(layout, stage.id)}
-        y={y}
-        label={`Add to ${stage.name}`}
-        onAdd={(what) => onAdd(stage.id, what)}
-      />
-    </Fragment>
-  );
-}
-
-interface CardProps {
-  load: Load;
-  now: { volts: number; amps: number; state: 'in' | 'low' | 'high' };
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-  selected: string | undefined;
-  onSelect(id: string): void;
-  children: ReactNode;
-}
-
-function LoadCard({ load, now, x, y, width, height, selected, onSelect, children }: CardProps) {
-  const out = now.state !== 'in';
-  const words = now.state === 'low' ? 'too low' : 'too high';
-  return (
-    <div
-      className={`load ${height < 40 ? 'one-line' : ''} ${out ? 'trouble' : ''} ${selected === load.id ? 'selected' : ''}`}
-      style={{ left: x, top: y - height / 2, width, height }}
-      data-load={load.id}
-    >
-      <button
-        type="button"
-        className="load-name"
-        aria-pressed={selected === load.id}
-        onClick={() => onSelect(load.id)}
-      >
-        {load.name}
-      </button>
-      <span className="load-values">
-        {out ? (
-          <>
-            <i aria-hidden="true">✕</i>{' '}
-            {height < 40 ? `${V(now.volts)}, ${words}` : `${words} for ${range(load)}`}
-          </>
-        ) : (
-          <>
-            {V(now.volts)} · {children}
-          </>
-        )}
-      </span>
-    </div>
-  );
-}
-
-/** A knot is narrow: a long word stands without its glyph. */
-function knotWord(glyph: string, word: string): string {
-  return word.length > 6 ? word : `${glyph} ${word}`;
-}
-
-/** The range in few characters: `4.9–5.3 V`. */
-function range({ range: { min, max } }: Load): string {
-  return `${Number(min.toPrecision(3))}–${Number(max.toPrecision(3))} V`;
 }

@@ -87,6 +87,9 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   useEffect(() => setEnd(end), [end, setEnd]);
 
   const layout = useMemo(() => layoutPath(doc, size.width, size.height), [doc, size]);
+  const [fit, setFit] = useState(false);
+  /** what shows the whole drawing at once */
+  const whole = Math.min(1, size.width / layout.width, size.height / layout.height);
   // A tree taller than the board opens with its trunk in the middle.
   const { y: trunkY } = layout.trunk;
   useEffect(() => {
@@ -133,16 +136,23 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
       <div className="path-main">
         <PathAnswers doc={doc} run={run} stale={stale} commit={commit} />
         <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
-          <AtNeedle doc={doc} run={run}>
-            {(instant) => (
-              <PathDrawing
-                {...{ doc, layout, scale, instant, selected, commit }}
-                onSelect={select}
-                onOpen={open}
-                onAdd={add}
-              />
-            )}
-          </AtNeedle>
+          <div style={fit ? { zoom: whole } : undefined}>
+            <AtNeedle doc={doc} run={run}>
+              {(instant) => (
+                <PathDrawing
+                  {...{ doc, layout, scale, instant, selected, commit }}
+                  onSelect={select}
+                  onOpen={open}
+                  onAdd={add}
+                />
+              )}
+            </AtNeedle>
+          </div>
+          {whole < 1 && (
+            <button type="button" className="fit" onClick={() => setFit(!fit)}>
+              {fit ? '100 %' : 'Fit'}
+            </button>
+          )}
           {doc.loads.length === 0 && (
             <p className="empty-path">Hang a load on the pack with the + to see it run down.</p>
           )}

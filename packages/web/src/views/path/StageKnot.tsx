@@ -1,0 +1,93 @@
+import { isTrouble, MODE_TABLE, type Mode, type Stage, type ThreadDocument } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
+import { Fragment, type ReactNode } from 'react';
+import { stageLetter } from '../../document/commands.ts';
+import type { Layout } from '../../drawing/layout.ts';
+import { partingX } from '../../drawing/ribbon.ts';
+import { AddButton } from './AddButton.tsx';
+
+interface KnotProps {
+  doc: ThreadDocument;
+  layout: Layout;
+  stage: Stage;
+  half: number;
+  point: { mode: Mode; outputVolts: number; outputAmps: number };
+  selected: string | undefined;
+  onSelect(id: string): void;
+  onOpen(id: string): void;
+  onAdd(from: string, what: string): void;
+  /** renders the volts as an editable value, for stages that hold them */
+  children: false | ((volts: string, className: string) => ReactNode);
+}
+
+/** A stage on the drawing: its knot, its name, what it gives. */
+export function StageKnot(props: KnotProps) {
+  const { doc, layout, stage, half, point, selected, onSelect, onOpen, onAdd, children } = props;
+  const { x, y } = layout.nodes.get(stage.id)!;
+  const { radius, density } = layout;
+  const { word, glyph } = MODE_TABLE[point.mode];
+  const trouble = isTrouble(point.mode);
+  const above = Math.max(half, 6);
+  const volts = formatQuantity(point.outputVolts, 'V');
+  const voltsClass = trouble ? 'volts-value trouble' : 'volts-value';
+  const dense = density === 'dense';
+  return (
+    <Fragment>
+      {!dense && (
+        <div
+          className="label knot-name"
+          style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
+          title={stage.name}
+        >
+          {stage.name}
+        </div>
+      )}
+      <button
+        type="button"
+        data-knot={stage.id}
+        className={`knot ${density} ${trouble ? 'trouble' : ''} ${selected === stage.id ? 'selected' : ''}`}
+        style={{ left: x - radius, top: y - radius, width: 2 * radius, height: 2 * radius }}
+        aria-label={`${stage.name}, ${word}`}
+        aria-pressed={selected === stage.id}
+        title="Double-click: its parts"
+        onClick={() => onSelect(stage.id)}
+        onDoubleClick={() => onOpen(stage.id)}
+      >
+        <b>{stageLetter(doc, stage.id)}</b>
+        {!dense && <small>{density === 'compact' ? glyph : knotWord(glyph, word)}</small>}
+      </button>
+      <div
+        className={`label volts ${density}`}
+        style={
+          dense
+            ? { left: x - radius, top: y - Math.max(radius, above) - 17 }
+            : { left: x + radius + 30, top: y - above - 22 }
+        }
+      >
+        {dense && (
+          <span className="beside" title={stage.name}>
+            {stage.name}
+          </span>
+        )}
+        {children ? children(volts, voltsClass) : <span className={voltsClass}>{volts}</span>}
+        {dense && trouble && <span className="trouble-word">{word}</span>}
+      </div>
+      {density === 'normal' && (
+        <div className="label amps" style={{ left: x + radius + 30, top: y + above + 2, width: 70 }}>
+          {formatQuantity(point.outputAmps, 'A')}
+        </div>
+      )}
+      <AddButton
+        x={partingX(layout, stage.id)}
+        y={y}
+        label={`Add to ${stage.name}`}
+        onAdd={(what) => onAdd(stage.id, what)}
+      />
+    </Fragment>
+  );
+}
+
+/** A knot is narrow: a long word stands without its glyph. */
+function knotWord(glyph: string, word: string): string {
+  return word.length > 6 ? word : `${glyph} ${word}`;
+}
