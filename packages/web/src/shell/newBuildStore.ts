@@ -16,9 +16,4 @@ export function watchBuilds(): void {
       if (registration) setInterval(() => void registration.update().catch(() => {}), LOOK);
     },
   });
-  // A view of the build that this page is of may be gone from the server by now.
-  window.addEventListener('vite:preloadError', (event) => {
-    event.preventDefault();
-    useNewBuild.setState({ take: () => location.reload() });
-  });
 }
