@@ -177,7 +177,9 @@ describe('a session', () => {
 describe('commands', () => {
   it('another kind of draw takes about as much at the middle of the range', async () => {
     const { s } = await open();
-    for (const load of s().doc.loads) {
+    const [first] = s().doc.loads;
+    const heater: Load = { ...first!, draw: 'resistance', resistance: 12 };
+    for (const load of [...s().doc.loads, heater]) {
       const volts = (load.range.min + load.range.max) / 2;
       const amps = (l: Load) =>
         l.draw === 'current' ? l.current! : l.draw === 'power' ? l.power! / volts : volts / l.resistance!;

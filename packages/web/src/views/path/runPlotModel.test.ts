@@ -23,12 +23,14 @@ describe('what the run-down plot shows', () => {
     expect(bands[1]!.to).toBeCloseTo(run.usefulEnd.time / 3600, 6);
   });
 
-  it('ends where the useful run does, with a little room at most', () => {
-    const useful = run.usefulEnd.time;
-    expect(plotEnd(run)).toBeGreaterThanOrEqual(useful);
-    expect(plotEnd(run)).toBeLessThanOrEqual(
-      Math.min(1.12 * useful, Math.max(run.deadEnd.time, 1.03 * useful)),
-    );
+  it('ends a little behind the useful run, and never with the long tail of a dying pack', () => {
+    const ends = (useful: number, dead: number) =>
+      plotEnd({ ...run, usefulEnd: { time: useful }, deadEnd: { ...run.deadEnd, time: dead } });
+    expect(ends(100, 100)).toBeCloseTo(103, 9);
+    expect(ends(100, 108)).toBeCloseTo(108, 9);
+    expect(ends(100, 1e6)).toBeCloseTo(112, 9);
+    expect(ends(0, 50)).toBe(50);
+    expect(ends(0, 0)).toBe(1);
   });
 
   it('without a focus the stage that changes most', () => {
