@@ -1,6 +1,6 @@
 // What `npm start` and `npm test` share: install what is missing, build when sources are newer than the build.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { join } from 'node:path';
@@ -20,7 +20,42 @@ export function install() {
   const lock = createHash('sha256')
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  if (installed(lock)) return;
+  // Two commands at once: the second waits for the first, as long as that lives.
+  const busy = join(root, '.installing');
+  while (!taken(busy)) spawnSync(process.execPath, ['-e', 'setTimeout(() => {}, 500)']);
+  try {
+    if (!installed(lock)) fetchPackages(lock);
+  } finally {
+    rmSync(busy, { force: true });
+  }
+}
+
+function installed(lock) {
+  return existsSync(stamp) && readFileSync(stamp, 'utf8') === lock;
+}
+
+/** Put this process's mark, unless one that lives has put its own. */
+function taken(file) {
+  try {
+    writeFileSync(file, String(process.pid), { flag: 'wx' });
+    return true;
+  } catch {
+    const other = Number(existsSync(file) ? readFileSync(file, 'utf8') : 0);
+    if (!alive(other)) rmSync(file, { force: true });
+    return false;
+  }
+}
+
+function alive(pid) {
+  try {
+    return pid > 0 && process.kill(pid, 0);
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
+}
+
+function fetchPackages(lock) {
   console.log('Installing packages (once; about two minutes) …');
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
   writeFileSync(stamp, lock);

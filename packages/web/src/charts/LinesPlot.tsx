@@ -1,4 +1,4 @@
-import { memo, useMemo } from 'react';
+import { memo, useMemo, type ReactNode } from 'react';
 import { COLOURS, TYPE } from '../tokens/tokens.ts';
 import './charts.css';
 import { usePlotly } from './usePlotly.ts';
@@ -13,7 +13,11 @@ interface Props {
   /** whether the y axis begins at zero; it does where not said */
   fromZero?: boolean;
   label: string;
+  /** lies over the plotted area */
+  children?: ReactNode;
 }
+
+const ROOM = { l: 52, r: 10, t: 22, b: 34 };
 
 /** A small chart of a few named lines; names stand at their right ends. */
 export const LinesPlot = memo(function LinesPlot({
@@ -24,6 +28,7 @@ export const LinesPlot = memo(function LinesPlot({
   logX,
   fromZero = true,
   label,
+  children,
 }: Props) {
   const data = useMemo(
     () =>
@@ -41,7 +46,7 @@ export const LinesPlot = memo(function LinesPlot({
   const layout = useMemo(() => {
     const axis = { showgrid: false, zeroline: false, fixedrange: true };
     return {
-      margin: { l: 52, r: 10, t: 22, b: 34 },
+      margin: ROOM,
       showlegend: true,
       legend: { orientation: 'h', x: 0, y: 1.02, yanchor: 'bottom', font: { size: TYPE.small } },
       hovermode: 'x unified',
@@ -63,5 +68,14 @@ export const LinesPlot = memo(function LinesPlot({
     };
   }, [xUnit, yUnit, logX, fromZero]);
   const holder = usePlotly(data, layout);
-  return <div ref={holder} className="lines-plot" role="figure" aria-label={label} />;
+  return (
+    <div className="lines-holder">
+      <div ref={holder} className="lines-plot" role="figure" aria-label={label} />
+      {children && (
+        <div className="over-lines" style={{ left: ROOM.l, right: ROOM.r, top: ROOM.t, bottom: ROOM.b }}>
+          {children}
+        </div>
+      )}
+    </div>
+  );
 });

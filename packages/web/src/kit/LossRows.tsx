@@ -8,6 +8,7 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
+import { useState } from 'react';
 import { EditableQuantity } from './EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
 import type { Commit } from '../document/session.ts';
@@ -86,13 +87,17 @@ interface ReadingsProps {
   commit: Commit;
 }
 
+/** Rows of a long table shown at once: each is three fields to type over. */
+const PAGE = 40;
+
 function Readings({ points, path, owner, commit }: ReadingsProps) {
-  const cell = (k: number, name: keyof LossPoint, unit: string, shown?: string) => (
+  const [shown, setShown] = useState(PAGE);
+  const cell = (k: number, name: keyof LossPoint, unit: string, words?: string) => (
     <EditableQuantity
       label={`${owner}, reading ${k + 1}, ${name === 'inputVolts' ? 'input volts' : name === 'outputAmps' ? 'output current' : name === 'inputAmps' ? 'input current' : 'efficiency'}`}
       value={points[k]![name]}
       unit={unit}
-      shown={shown}
+      shown={words}
       onCommit={(value) =>
         commit(`Change a reading of ${owner}`, [{ op: 'replace', path: [...path, k, name], value }])
       }
@@ -112,7 +117,7 @@ function Readings({ points, path, owner, commit }: ReadingsProps) {
         </tr>
       </thead>
       <tbody>
-        {points.map((p, k) => (
+        {points.slice(0, shown).map((p, k) => (
           <tr key={k}>
             <td>{cell(k, 'inputVolts', 'V')}</td>
             <td>{cell(k, 'outputAmps', 'A')}</td>
@@ -138,14 +143,20 @@ function Readings({ points, path, owner, commit }: ReadingsProps) {
       <tfoot>
         <tr>
           <td colSpan={4}>
+            {points.length > shown && (
+              <Button size="small" type="text" onClick={() => setShown(shown + 5 * PAGE)}>
+                {points.length - shown} more
+              </Button>
+            )}
             <Button
               size="small"
               type="text"
-              onClick={() =>
+              onClick={() => {
+                setShown(Math.max(shown, points.length + 1));
                 commit(`Add a reading to ${owner}`, [
                   { op: 'add', path: [...path, points.length], value: { ...last } },
-                ])
-              }
+                ]);
+              }}
             >
               + reading
             </Button>

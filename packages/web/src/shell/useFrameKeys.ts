@@ -28,7 +28,9 @@ export function useFrameKeys(store: SessionStore, message: MessageInstance, { fi
         find();
       }
       if (event.key === '?' && !typing) help();
-      if (keyIsTaken(event)) return;
+      // Digits are nothing to a slider: from the needle they lead on too.
+      const onSlider = (event.target as HTMLElement).closest('[role=slider]') !== null;
+      if (held || event.altKey || (keyIsTaken(event) && !onSlider)) return;
       const to = STEPS.find((s) => s.key === event.key)?.to(store.getState().doc);
       if (to !== undefined) void navigate(to, { relative: 'route' });
     };

@@ -4,6 +4,7 @@ import { Button } from 'antd';
 import { useMemo } from 'react';
 import { COLOURS } from '../../../tokens/tokens.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
+import { TimeMark } from '../../../charts/TimeMark.tsx';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import type { ToolProps } from './props.ts';
 
@@ -38,13 +39,9 @@ export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
     <div className="tool">
       {limits.length > 1 && (
         <>
-          <LinesPlot
-            x={hours}
-            xUnit=" h"
-            yUnit="A"
-            lines={lines}
-            label="Largest output current over the run"
-          />
+          <LinesPlot x={hours} xUnit=" h" yUnit="A" lines={lines} label="Largest output current over the run">
+            <TimeMark hours={hours} />
+          </LinesPlot>
           <p className="tool-line">
             Held by its {reasons.join(', then ')}. From {formatQuantity(envelope.inputs.first, 'V')} down to{' '}
             {formatQuantity(envelope.inputs.last, 'V')}.
