@@ -90,6 +90,7 @@ export class Pool {
     // One that has never answered would break again.
     if (seat.warmed > 0 || busy) Object.assign(seat, this.seat(), { warmed: GOES });
     busy?.({ ok: false, message });
+    this.serve();
   }
 
   private serve(): void {
