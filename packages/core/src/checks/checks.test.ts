@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyThread } from '../../test/arbitrary.ts';
-import { load, seriesOhms, thread } from '../../test/build.ts';
+import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { extremeThread, numbersIn } from '../../test/extreme.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import { decodeThread } from '../model/decode.ts';
@@ -189,5 +189,19 @@ describe('findings say when it begins, and what matters', () => {
     expect(find(doc(12), 'idle:cells')).toBeUndefined();
     expect(find(doc(24), 'idle:cells')).toMatchObject({ severity: 'fails' });
     expect(words(find(doc(24), 'idle:cells'))).toMatch(/24 months are wanted/);
+  });
+
+  it('more cells are not offered where they only lift the rail out of the load’s range', () => {
+    // One cell sags by 1 V to 3.2 V, in range; two sag by half as much and stand above it from the start.
+    const doc = (max: number) =>
+      thread({
+        cell: plainCell(1, 3, 4.2, 1),
+        hours: 2,
+        loads: [load('current', 1, { range: { min: 1, max } })],
+      });
+    expect(find(doc(5), 'need:cells')!.action).toBeDefined();
+    const short = find(doc(3.3), 'need:cells')!;
+    expect(short).toMatchObject({ severity: 'fails' });
+    expect(short.action).toBeUndefined();
   });
 });

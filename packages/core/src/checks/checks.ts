@@ -15,7 +15,7 @@ import { voltageFit } from './voltageFit.ts';
 const FAMILIES: ((c: CheckContext) => Finding[])[] = [needMet, current, voltageFit, heat, parts, idleDrain];
 
 /** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */
-const TRIED = new Set(['goals', 'current-limit', 'under-volts', 'headroom', 'c-rate']);
+const TRIED = new Set(['need', 'current-limit', 'under-volts', 'headroom', 'c-rate']);
 
 export interface CheckOptions {
   /** false where nobody will be offered anything: many candidates, a command line */
