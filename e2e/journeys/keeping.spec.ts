@@ -120,10 +120,12 @@ async function writtenElsewhere(page: Page, parallel: number): Promise<void> {
     const answered = <T>(request: IDBRequest<T>) =>
       new Promise<T>((done) => (request.onsuccess = () => done(request.result)));
     const db = await answered(indexedDB.open('mile-thread'));
-    const store = db.transaction('threads', 'readwrite').objectStore('threads');
+    const writing = db.transaction('threads', 'readwrite');
+    const store = writing.objectStore('threads');
     const row = await answered(store.get(location.pathname.split('/')[2]!));
     row.doc.pack.parallel = cells;
-    await answered(store.put({ ...row, token: `elsewhere ${cells}` }));
+    store.put({ ...row, token: `elsewhere ${cells}` });
+    await new Promise((done) => (writing.oncomplete = done));
     db.close();
   }, parallel);
 }
@@ -193,7 +195,8 @@ test('damaged and newer rows are shown as such, offered as they are, and keep no
   await page.evaluate(async () => {
     const open = indexedDB.open('mile-thread');
     const db = await new Promise<IDBDatabase>((done) => (open.onsuccess = () => done(open.result)));
-    const store = db.transaction('threads', 'readwrite').objectStore('threads');
+    const writing = db.transaction('threads', 'readwrite');
+    const store = writing.objectStore('threads');
     const row = { createdAt: 0, changedAt: 1, head: 0 };
     store.put({
       ...row,
@@ -203,6 +206,7 @@ test('damaged and newer rows are shown as such, offered as they are, and keep no
       doc: { format: 'mile-thread', version: 1, pack: 7 },
     });
     store.put({ ...row, id: 'b', token: 'b', name: 'Newer', doc: { format: 'mile-thread', version: 99 } });
+    await new Promise((done) => (writing.oncomplete = done));
     db.close();
   });
   await page.reload();
