@@ -3,21 +3,14 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
 import {
   answer,
+  changedCopy,
   downloaded,
   goToStage,
-  importText,
   openShelf,
   openThread,
   ready,
   typeOver,
 } from '../pages/app.ts';
-
-/** As much of a thread file as the journeys change. */
-interface ThreadFile {
-  name: string;
-  stages: { name: string }[];
-  loads: { current?: number }[];
-}
 
 test('a reload keeps the thread, and undo still works after it', async ({ page }) => {
   await openThread(page, 'Tide-pool microscope');
@@ -102,17 +95,6 @@ test('no serious accessibility finding on the shelf, the path and its inspector'
   await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();
   expect(await serious()).toEqual([]);
 });
-
-/** A thread of the shelf as data, changed, back on the shelf under another name. */
-async function changed(page: Page, name: string, change: (doc: ThreadFile) => void): Promise<void> {
-  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
-  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
-  const doc = JSON.parse(file.text) as ThreadFile;
-  doc.name = name;
-  change(doc);
-  await importText(page, 'x.thread.json', JSON.stringify(doc));
-  await expect(page.locator('.card').filter({ hasText: name })).toHaveCount(1);
-}
 
 /** Another tab's write that this one has not heard of yet: past what tells them of each other. */
 async function writtenElsewhere(page: Page, parallel: number): Promise<void> {
@@ -231,7 +213,7 @@ test('a database that does not answer is told after a while', async ({ page }) =
 
 test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
   await openShelf(page);
-  await changed(page, 'Over <a href="x">it</a>', (doc) => {
+  await changedCopy(page, 'Over <a href="x">it</a>', (doc) => {
     const [lamp] = doc.loads;
     delete lamp!.current;
     Object.assign(lamp!, { from: 'pack', draw: 'power', power: 900, range: { min: 5, max: 14 } });
@@ -251,7 +233,7 @@ test('a thread that never starts says why in every view; names are text everywhe
 
 test('names with markup stay words inside a chart', async ({ page }) => {
   await openShelf(page);
-  await changed(page, 'Marked', (doc) => {
+  await changedCopy(page, 'Marked', (doc) => {
     for (const s of doc.stages) s.name = `<a href="x">${s.name}</a>`;
   });
   await page.getByRole('link', { name: 'Open Marked' }).click();

@@ -1,15 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import {
-  answer,
-  choose,
-  downloaded,
-  importText,
-  openShelf,
-  openThread,
-  ready,
-  typeOver,
-} from '../pages/app.ts';
+import { answer, changedCopy, choose, openShelf, openThread, ready, typeOver } from '../pages/app.ts';
 
 test('a value changed on the drawing changes the answers; nonsense stays beside the field', async ({
   page,
@@ -190,27 +181,19 @@ async function overlaps(page: Page): Promise<string[]> {
 
 test('eight stages in a chain: no word lies on another; the whole is shown on a click', async ({ page }) => {
   await openShelf(page);
-  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
-  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
-  const doc = JSON.parse(file.text) as {
-    name: string;
-    stages: { id: string; kind: string }[];
-    loads: object[];
-  };
-  doc.name = 'Long chain';
-  const stage = doc.stages.find((s) => s.kind === 'linear')!;
-  const rung = (k: number) => ({
-    ...stage,
-    id: `s${k}`,
-    name: `Regulator rung ${k}`,
-    from: k === 0 ? 'pack' : `s${k - 1}`,
-    outputVolts: 8 - 0.7 * k,
-    minInput: 1,
-    maxInput: 60,
+  await changedCopy(page, 'Long chain', (doc) => {
+    const stage = doc.stages.find((s) => s.kind === 'linear')!;
+    doc.stages = Array.from({ length: 8 }, (_, k) => ({
+      ...stage,
+      id: `s${k}`,
+      name: `Regulator rung ${k}`,
+      from: k === 0 ? 'pack' : `s${k - 1}`,
+      outputVolts: 8 - 0.7 * k,
+      minInput: 1,
+      maxInput: 60,
+    }));
+    doc.loads = doc.loads.map((l, k) => ({ ...l, from: k === 0 ? 's7' : `s${2 * k}` }));
   });
-  doc.stages = Array.from({ length: 8 }, (_, k) => rung(k));
-  doc.loads = doc.loads.map((l, k) => ({ ...l, from: k === 0 ? 's7' : `s${2 * k}` }));
-  await importText(page, 'chain.thread.json', JSON.stringify(doc));
   await page.getByRole('link', { name: 'Open Long chain' }).click();
   await ready(page);
   expect(await overlaps(page)).toEqual([]);

@@ -86,3 +86,25 @@ export async function downloaded(
   for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
   return { name: download.suggestedFilename(), text: Buffer.concat(chunks).toString('utf8') };
 }
+
+/** As much of a thread file as the journeys change. */
+export interface ThreadFile {
+  name: string;
+  stages: ({ id: string; name: string; kind: string } & Record<string, unknown>)[];
+  loads: ({ current?: number } & Record<string, unknown>)[];
+}
+
+/** A demo thread as data, changed, on the shelf under another name. */
+export async function changedCopy(
+  page: Page,
+  name: string,
+  change: (doc: ThreadFile) => void,
+): Promise<void> {
+  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
+  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
+  const doc = JSON.parse(file.text) as ThreadFile;
+  doc.name = name;
+  change(doc);
+  await importText(page, 'x.thread.json', JSON.stringify(doc));
+  await expect(page.locator('.card').filter({ hasText: name })).toHaveCount(1);
+}

@@ -47,14 +47,9 @@ export function encodeThread(doc: ThreadDocument): string {
   return `${JSON.stringify(doc, null, 2)}\n`;
 }
 
-/** Check plain data against one model class; no issues means it fits. At most `MOST_ISSUES`. */
-export function validateAs(model: new () => object, data: unknown): Issue[] {
-  const read = readAs(model, data);
-  return read.ok ? [] : read.issues;
-}
-
 /**
- * Plain data as one model class has it: a deep copy of what the format knows, and nothing else.
+ * Plain data as one model class has it: a deep copy of what the format knows, and nothing else. At most `MOST_ISSUES`
+ * where it does not fit.
  */
 export function readAs<T extends object>(model: new () => T, data: unknown): Outcome<T> {
   const shape = shapeIssues(model, data);

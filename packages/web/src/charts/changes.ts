@@ -1,6 +1,7 @@
 export type Plain = Record<string, unknown>;
 
-interface Shown {
+/** A chart as it is asked for: traces, and what lies around them. */
+export interface Shown {
   data: readonly Plain[];
   layout: Plain;
 }
@@ -17,16 +18,15 @@ export interface Changes {
  */
 export function changesOf(last: Shown, next: Shown): Changes | undefined {
   if (last.data.length !== next.data.length) return undefined;
+  const traces = next.data.map((trace) => flat(trace));
   const data: Record<string, unknown[]> = {};
-  for (const [n, trace] of next.data.entries()) {
-    const old = flat(last.data[n]!);
-    const now = flat(trace);
-    if (!sameKeys(old, now) || trace.type !== last.data[n]!.type) return undefined;
-    for (const [key, value] of now) {
-      if (!alike(old.get(key), value)) data[key] ??= [];
+  for (const [n, trace] of traces.entries()) {
+    const before = flat(last.data[n]!);
+    if (!sameKeys(before, trace) || before.get('type') !== trace.get('type')) return undefined;
+    for (const [key, value] of trace) {
+      if (!alike(before.get(key), value)) data[key] ??= traces.map((t) => t.get(key));
     }
   }
-  for (const key of Object.keys(data)) data[key] = next.data.map((trace) => flat(trace).get(key));
   // A field that only some traces have cannot be told from one that was unset.
   if (Object.values(data).some((values) => values.includes(undefined))) return undefined;
   const old = flat(last.layout);

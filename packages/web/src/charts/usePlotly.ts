@@ -1,7 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { COLOURS, SANS, TYPE } from '../tokens/tokens.ts';
 import type { Layout } from 'plotly.js';
-import { changesOf, type Plain } from './changes.ts';
+import { changesOf, type Plain, type Shown } from './changes.ts';
 
 /** What every chart looks like; a chart says only what is its own. */
 const THEME = {
@@ -13,11 +13,6 @@ const THEME = {
   hoverlabel: { font: { family: SANS, size: TYPE.note } },
 };
 const CONFIG = { displayModeBar: false, responsive: true };
-
-interface Shown {
-  data: readonly Plain[];
-  layout: Plain;
-}
 
 /**
  * A chart in an element of the page. Plotly is loaded when the first one is there; a chart is drawn after the answers

@@ -64,14 +64,10 @@ export interface Unreadable {
 }
 
 /** Open a thread for editing. @returns undefined when there is no such thread, the row when it cannot be read */
-export async function openSession(
-  id: string,
-  onOpened?: (doc: ThreadDocument) => void,
-): Promise<SessionStore | Unreadable | undefined> {
+export async function openSession(id: string): Promise<SessionStore | Unreadable | undefined> {
   const first = await readThread(id);
   if (!first) return undefined;
   if (!first.doc.ok) return { row: first.row, issues: first.doc.issues };
-  onOpened?.(first.doc.value);
   /** what is in storage, as this tab knows it */
   let kept = { doc: first.doc.value, token: first.row.token };
   let waiting: Waiting[] = [];

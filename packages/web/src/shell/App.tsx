@@ -1,10 +1,11 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { App as AntApp, Button, ConfigProvider } from 'antd';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { createBrowserRouter, Link, Navigate, RouterProvider } from 'react-router';
 import { storageTrouble } from '../storage/threads.ts';
 import { ErrorScreen } from './ErrorScreen.tsx';
 import { NewBuild } from './NewBuild.tsx';
+import { OUTSIDE, STEPS, type Step } from './places.ts';
 import { Skeleton } from './Skeleton.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { theme } from '../kit/theme.ts';
@@ -19,6 +20,8 @@ const PathView = lazy(() => loadPath().then((m) => ({ default: m.PathView })));
 const StageView = lazy(() => loadStage().then((m) => ({ default: m.StageView })));
 const ThreadFrame = lazy(() => loadFrame().then((m) => ({ default: m.ThreadFrame })));
 
+const VIEWS: Record<Step['id'], ReactNode> = { path: <PathView />, sizing: <StageView /> };
+
 /** What an address needs is fetched side by side, while the database opens. */
 export function preload(pathname: string): void {
   const needed = !pathname.startsWith('/thread/')
@@ -29,15 +32,14 @@ export function preload(pathname: string): void {
 }
 
 const router = createBrowserRouter([
-  { path: '/', element: <ShelfView />, errorElement: <ErrorScreen /> },
+  { path: OUTSIDE.shelf.to, element: <ShelfView />, errorElement: <ErrorScreen /> },
   {
     path: '/thread/:id',
     element: <ThreadFrame />,
     errorElement: <ErrorScreen />,
     children: [
       { index: true, element: <Navigate to="path" replace /> },
-      { path: 'path', element: <PathView /> },
-      { path: 'sizing/:stageId', element: <StageView /> },
+      ...STEPS.map(({ id, route }) => ({ path: route, element: VIEWS[id] })),
     ],
   },
   {

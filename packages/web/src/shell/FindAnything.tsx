@@ -8,6 +8,7 @@ import type { SessionStore } from '../document/session.ts';
 import { useNeedle, useSelection } from '../document/view.ts';
 import { listThreads } from '../storage/threads.ts';
 import { useComputed } from '../jobs/client.ts';
+import { OUTSIDE, STEPS } from './places.ts';
 
 interface Place {
   value: string;
@@ -30,7 +31,13 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
   };
   const { moveTo } = useNeedle.getState();
 
+  const steps = STEPS.flatMap((step) => {
+    const to = step.to(doc);
+    if (to === undefined) return [];
+    return [{ value: `step:${step.id}`, label: step.name, go: () => void navigate(`/thread/${id}/${to}`) }];
+  });
   const places: Place[] = [
+    ...steps,
     { value: 'pack', label: 'Cells and pack', go: () => select('pack') },
     { value: 'protection', label: 'Protection, fuse, leads, connectors', go: () => select('protection') },
     ...doc.stages.map((s) => ({ value: s.id, label: `Stage: ${s.name}`, go: () => select(s.id) })),
@@ -64,7 +71,11 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
         label: `Thread: ${t.name}`,
         go: () => void navigate(`/thread/${t.id}/path`),
       })),
-    { value: 'shelf', label: 'Shelf', go: () => void navigate('/') },
+    ...Object.values(OUTSIDE).map(({ name, to }) => ({
+      value: `outside:${name}`,
+      label: name,
+      go: () => void navigate(to),
+    })),
   ];
   const wanted = text.trim().toLowerCase();
   const found = places.filter((p) => p.label.toLowerCase().includes(wanted)).slice(0, 12);

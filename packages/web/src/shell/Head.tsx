@@ -7,6 +7,7 @@ import {
   UndoOutlined,
 } from '@ant-design/icons';
 import { Button } from 'antd';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { SaveState, SessionStore } from '../document/session.ts';
 import { EditableText } from '../kit/EditableText.tsx';
@@ -47,61 +48,75 @@ export function Head({ store, onFind, onHelp }: Props) {
         {saveWords(save, head)}
       </span>
       <span className="space" />
-      <Button
-        ghost
-        size="small"
+      <Tool
+        name="Undo"
         icon={<UndoOutlined />}
-        disabled={!undo}
-        aria-label="Undo"
         title={undo && `Undo: ${undo.label} (Ctrl+Z)`}
-        onClick={() => store.getState().undo()}
-      >
-        <span className="words">Undo</span>
-      </Button>
-      <Button
-        ghost
-        size="small"
-        icon={<RedoOutlined />}
-        disabled={!redo}
-        aria-label="Redo"
-        title={redo && `Redo: ${redo.label} (Ctrl+Shift+Z)`}
-        onClick={() => store.getState().redo()}
-      >
-        <span className="words">Redo</span>
-      </Button>
-      <Button
-        ghost
-        size="small"
-        icon={<DownloadOutlined />}
-        aria-label="Export"
-        title="The thread as a file"
-        onClick={() => saveFile(fileName(doc.name), encodeThread(doc))}
-      >
-        <span className="words">Export</span>
-      </Button>
-      <Button
-        ghost
-        size="small"
-        icon={<SearchOutlined />}
-        className="find-button"
-        aria-label="Find anything"
-        title="Find anything (Ctrl+K)"
-        onClick={onFind}
-      >
-        <span className="words">
-          Find anything <kbd>Ctrl K</kbd>
-        </span>
-      </Button>
-      <Button
-        ghost
-        size="small"
-        icon={<QuestionOutlined />}
-        className="help-button"
-        aria-label="Keyboard"
-        title="Keyboard (?)"
-        onClick={onHelp}
+        disabled={!undo}
+        act={() => store.getState().undo()}
       />
+      <Tool
+        name="Redo"
+        icon={<RedoOutlined />}
+        title={redo && `Redo: ${redo.label} (Ctrl+Shift+Z)`}
+        disabled={!redo}
+        act={() => store.getState().redo()}
+      />
+      <Tool
+        name="Export"
+        icon={<DownloadOutlined />}
+        title="The thread as a file"
+        act={() => saveFile(fileName(doc.name), encodeThread(doc))}
+      />
+      <Tool
+        name="Find anything"
+        icon={<SearchOutlined />}
+        title="Find anything (Ctrl+K)"
+        className="find-button"
+        act={onFind}
+      >
+        Find anything <kbd>Ctrl K</kbd>
+      </Tool>
+      <Tool
+        name="Keyboard"
+        icon={<QuestionOutlined />}
+        title="Keyboard (?)"
+        className="help-button"
+        act={onHelp}
+      >
+        {null}
+      </Tool>
     </header>
+  );
+}
+
+interface ToolProps {
+  /** for who cannot see the icon */
+  name: string;
+  icon: ReactNode;
+  title: string | undefined;
+  disabled?: boolean;
+  className?: string;
+  act(): void;
+  /** words beside the icon where there is room; its name where not said, null for none */
+  children?: ReactNode;
+}
+
+/** A button of the bar: an icon, with words beside it where there is room. */
+function Tool({ name, icon, title, disabled, className, act, children = name }: ToolProps) {
+  return (
+    <Button
+      ghost
+      size="small"
+      icon={icon}
+      disabled={disabled}
+      className={className}
+      aria-label={name}
+      title={title}
+      onClick={act}
+    >
+      {children !== null && <span className="words">{children}</span>}
+    </Button>
   );
 }
 

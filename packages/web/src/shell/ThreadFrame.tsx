@@ -1,4 +1,4 @@
-import { issueSentence, type ThreadDocument } from '@mile-thread/core/model';
+import { issueSentence } from '@mile-thread/core/model';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
 import { useEffect, useState } from 'react';
@@ -30,14 +30,16 @@ function OpenThread({ id }: { id: string }) {
   const [opened, setOpened] = useState<Opened>({ kind: 'opening' });
   useEffect(() => {
     let gone = false;
-    // Asked before anything of it is drawn.
-    const prefetch = (doc: ThreadDocument) => void queries.prefetchQuery(questionOf('compute', [doc]));
-    openSession(id, prefetch).then(
+    openSession(id).then(
       (found) => {
         if (gone) return;
         if (!found) setOpened({ kind: 'missing' });
-        else if (typeof found === 'function') setOpened({ kind: 'open', store: found });
-        else setOpened({ kind: 'unreadable', what: found });
+        else if (typeof found !== 'function') setOpened({ kind: 'unreadable', what: found });
+        else {
+          // Asked before anything of it is drawn.
+          void queries.prefetchQuery(questionOf('compute', [found.getState().doc]));
+          setOpened({ kind: 'open', store: found });
+        }
       },
       (error: unknown) => !gone && setOpened({ kind: 'trouble', message: storageTrouble(error) }),
     );

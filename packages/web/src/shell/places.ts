@@ -6,10 +6,12 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: string;
+  id: 'path' | 'sizing';
   name: string;
   key: string;
-  /** below the thread's address; undefined where a thread has nothing to show there */
+  /** its address below the thread's, as the router has it */
+  route: string;
+  /** the same for a thread; undefined where a thread has nothing to show there */
   to(doc: ThreadDocument): string | undefined;
   /** whether a finding is mended there */
   mends(finding: Finding): boolean;
@@ -20,11 +22,19 @@ const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'rating
 const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
-  { id: 'path', name: 'Path', key: '2', to: () => 'path', mends: (f) => !OF_PARTS.includes(family(f)) },
+  {
+    id: 'path',
+    name: 'Path',
+    key: '2',
+    route: 'path',
+    to: () => 'path',
+    mends: (f) => !OF_PARTS.includes(family(f)),
+  },
   {
     id: 'sizing',
     name: 'Sizing',
     key: '3',
+    route: 'sizing/:stageId',
     to: (doc) => {
       const first = doc.stages.find(isSizable);
       return first && `sizing/${first.id}`;
@@ -34,7 +44,7 @@ export const STEPS: readonly Step[] = [
 ];
 
 /** Places outside a thread. */
-export const OUTSIDE = [{ id: 'shelf', name: 'Shelf', to: '/' }] as const;
+export const OUTSIDE = { shelf: { name: 'Shelf', to: '/' } } as const;
 
 /** How a place stands: its worst kind of finding and how many of it, or met. */
 export interface Standing {
