@@ -203,3 +203,44 @@ test('eight stages in a chain: no word lies on another; the whole is shown on a 
   expect(last.x + last.width).toBeLessThanOrEqual(board.x + board.width + 1);
   await page.getByRole('button', { name: '100 %' }).click();
 });
+
+/** What feeds the k-th of sixteen stages: four from the pack and three deep, all in a chain, all from the pack, mixed. */
+const SHAPES: Record<string, (k: number) => string> = {
+  'three deep': (k) => (k < 4 ? 'pack' : `s${(k - 4) % 8}`),
+  'a chain': (k) => (k === 0 ? 'pack' : `s${k - 1}`),
+  'side by side': () => 'pack',
+  mixed: (k) => (k < 2 ? 'pack' : `s${(5 * k + 3) % k}`),
+};
+
+for (const [shape, feeds] of Object.entries(SHAPES)) {
+  test(`sixteen stages with thirty-two loads, ${shape}: no word lies on another`, async ({ page }) => {
+    await openShelf(page);
+    await changedCopy(page, 'Full board', (doc) => {
+      const stage = doc.stages.find((s) => s.kind === 'linear')!;
+      const [load] = doc.loads;
+      doc.stages = Array.from({ length: 16 }, (_, k) => ({
+        ...stage,
+        id: `s${k}`,
+        name: `Regulator board ${k}`,
+        from: feeds(k),
+        outputVolts: 8.6 - 0.34 * k,
+        minInput: 1,
+        maxInput: 60,
+      }));
+      doc.loads = Array.from({ length: 32 }, (_, k) => ({
+        ...load!,
+        id: `l${k}`,
+        name: `Measuring channel ${k}`,
+        from: `s${k % 16}`,
+        draw: 'current' as const,
+        current: 0.002 + 0.001 * (k % 5),
+        range: { min: 3, max: 9 },
+      }));
+    });
+    await page.getByRole('link', { name: 'Open Full board' }).click();
+    await ready(page);
+    await expect(page.locator('.load')).toHaveCount(32);
+    if (process.env.SHOT) await page.screenshot({ path: `/tmp/full-${shape}.png`, fullPage: true });
+    expect(await overlaps(page)).toEqual([]);
+  });
+}

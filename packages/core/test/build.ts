@@ -1,5 +1,6 @@
 import {
   CELL_LIBRARY,
+  defaultLinear,
   type CellRecord,
   type Load,
   type Pack,
@@ -65,4 +66,20 @@ export function quasiStatic(cell: CellRecord): CellRecord {
 /** Protection that never acts, with a resistance. */
 export function seriesOhms(resistance: number, cutoffVolts = 0.1): NonNullable<Pack['protection']> {
   return { cutoffVolts, tripCurrent: 2000, resistance, quiescentCurrent: 0, grade: 'assumed' };
+}
+
+/** Linear stages each feeding the next and two loads: at the end all drop out at once, each within the others' searches. */
+export function chainOf(depth: number): ThreadDocument {
+  const stages = Array.from({ length: depth }, (_, k) => ({
+    ...defaultLinear(`s${k}`, k === 0 ? 'pack' : `s${k - 1}`, 8.6 - 0.34 * k),
+    minInput: 1,
+    maxInput: 60,
+    dropoutVolts: 0.05,
+    dropoutResistance: 1.2,
+  }));
+  const loads = Array.from({ length: 2 * depth }, (_, k) => {
+    const from = `s${k % depth}`;
+    return load('current', 2e-3 + 1e-3 * (k % 5), { id: `l${k}`, from, range: { min: 3, max: 9 } });
+  });
+  return thread({ pack: { series: 3, protection: seriesOhms(0.02, 2.6) }, stages, loads });
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyThread } from '../../test/arbitrary.ts';
-import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { chainOf, load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { extremeThread, numbersIn } from '../../test/extreme.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import { decodeThread } from '../model/decode.ts';
@@ -42,6 +42,15 @@ describe('any design', () => {
   it('120 random and 120 extreme but legal ones: no NaN, and every action is taken by the model and eases its finding', () => {
     fc.assert(fc.property(anyThread, laws), { numRuns: 120, seed: 61 });
     fc.assert(fc.property(extremeThread, laws), { numRuns: 120, seed: 62 });
+  });
+});
+
+it('a run that was given up says from when on nothing is known', () => {
+  const doc = chainOf(16);
+  const run = simulate(doc);
+  expect(run.deadEnd.reason).toBe('unfinished');
+  expect(findings(doc, run).find((f) => f.id === 'broken-off:cells')).toMatchObject({
+    from: run.deadEnd.time,
   });
 });
 

@@ -2,6 +2,7 @@ import { applyEdits } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import type { RunResult } from '../solver/result.ts';
 import { simulate } from '../solver/rundown.ts';
+import { brokenOff } from './brokenOff.ts';
 import { checkContext, type CheckContext } from './context.ts';
 import { current } from './current.ts';
 import { eases, SEVERITIES, type Finding } from './finding.ts';
@@ -12,7 +13,15 @@ import { parts } from './parts.ts';
 import { voltageFit } from './voltageFit.ts';
 
 /** The families of checks: one line and one file each. */
-const FAMILIES: ((c: CheckContext) => Finding[])[] = [needMet, current, voltageFit, heat, parts, idleDrain];
+const FAMILIES: ((c: CheckContext) => Finding[])[] = [
+  needMet,
+  brokenOff,
+  current,
+  voltageFit,
+  heat,
+  parts,
+  idleDrain,
+];
 
 /** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */
 const TRIED = new Set(['need', 'current-limit', 'under-volts', 'headroom', 'c-rate']);

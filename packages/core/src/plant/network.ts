@@ -15,6 +15,9 @@ const HELD_MODE = [0, MODE.lockedOut, MODE.overInput, MODE.collapsed];
 /** Cost of a demand of what hangs on a stage with parts, beside that of stated losses: a period with its losses. */
 const PARTS_COST = 5;
 
+/** Cost of one read off a rail's table. */
+const TABLE_COST = 1 / 8;
+
 /** Searches of a rail after which its demand is tabulated rather than worked out again each time. */
 const SEARCHED = 40;
 
@@ -65,7 +68,7 @@ export class Network {
   readonly loadAmps: Float64Array;
   /** why each stage is held off */
   readonly held: Uint8Array;
-  /** demands of rails worked out so far, those behind parts counted fivefold: each costs about as much as the others */
+  /** demands of rails worked out so far, those behind parts counted fivefold, those off a table an eighth: by what they cost */
   work = 0;
   /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
   allowed = Infinity;
@@ -151,7 +154,8 @@ export class Network {
    */
   demand(rail: number, volts: number): number {
     if (this.railAt[rail] === volts) return this.railSum[rail]!;
-    if ((this.work += this.cost[rail]!) > this.allowed) {
+    const table = this.filters[rail] === 0 ? this.tables[rail] : undefined;
+    if ((this.work += table ? TABLE_COST : this.cost[rail]!) > this.allowed) {
       this.spent = true;
       return 0;
     }
@@ -207,7 +211,8 @@ export class Network {
    * there: it is put on the side that the stage was solved for, so that what goes in comes out.
    */
   private settleBelow(rail: number, { outputVolts, outputAmps }: StagePoint): void {
-    if (alike(this.settleAll(rail, outputVolts), outputAmps)) return;
+    // Once all is spent nothing fits, and every rail below would be tried three times for each above it.
+    if (alike(this.settleAll(rail, outputVolts), outputAmps) || this.spent) return;
     for (const side of [1 - BESIDE, 1 + BESIDE]) {
       if (alike(this.settleAll(rail, side * outputVolts), outputAmps)) return;
     }

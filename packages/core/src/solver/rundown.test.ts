@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyThread } from '../../test/arbitrary.ts';
-import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { chainOf, load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { compareToFine, type Comparison } from '../../test/fine.ts';
 import { numbersIn } from '../../test/extreme.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
@@ -124,6 +124,12 @@ describe('what a run leaves behind, and where it ends', () => {
     expect(run.deadEnd.reason).toBe('unfinished');
     expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
     expect(simulate(doc).deadEnd.reason).not.toBe('unfinished');
+  });
+
+  it('eight stages in a chain run down to their end', () => {
+    const run = simulate(chainOf(8));
+    expect(run.deadEnd.reason).toBe('cutoff');
+    expect(run.ledgerAtDead.closure).toBeLessThan(1e-9);
   });
 
   it('where a load is too much for a boost it falls to what passes through, and the run goes on', () => {

@@ -8,5 +8,5 @@ export const END_WORDS: Readonly<Record<DeadReason, string>> = {
   empty: 'cells are empty',
   nothingDraws: 'nothing draws',
   timeLimit: 'ten years are over',
-  unfinished: 'its operating point was not found in reasonable time',
+  unfinished: 'the search was given up there',
 };

@@ -62,6 +62,6 @@ for (const until = performance.now() + WARM; performance.now() < until; ) {
   for (const doc of demoThreads()) findings(doc, runPlant(compile(doc)));
 }
 
-// Loading and warming are not what is measured: it says when it is there, and waits to be asked.
-parentPort!.once('message', runAll);
+// Loading and warming are not what is measured: it says when it is there, and waits to be asked, time and again.
+parentPort!.on('message', runAll);
 parentPort!.postMessage({ ready: true });
