@@ -36,9 +36,16 @@ for (let k = 0; k < 12; k++) {
   await page.waitForTimeout(120);
 }
 keys.push(...((await page.evaluate('globalThis.keyTimes')) as number[]));
-const trips = await page.evaluate(() =>
-  performance.getEntriesByName('mile-thread:compute').map((e) => e.duration),
-);
+const trips = await tripsOf('compute');
+const checks = await tripsOf('checks');
+
+/** [ms] each trip of a question to a worker and back. */
+function tripsOf(question: string): Promise<number[]> {
+  return page.evaluate(
+    (name) => performance.getEntriesByName(name).map((e) => e.duration),
+    `mile-thread:${question}`,
+  );
+}
 
 /** Frame times [ms] from here until `framesEnd`. */
 const framesBegin = () =>
@@ -89,9 +96,7 @@ for (let k = 0; k < 160; k++) {
 }
 await page.mouse.up();
 const stageFrames = await framesEnd();
-const sizes = await page.evaluate(() =>
-  performance.getEntriesByName('mile-thread:size').map((e) => e.duration),
-);
+const sizes = await tripsOf('size');
 await browser.close();
 
 const at = (values: number[], share: number) =>
@@ -110,6 +115,7 @@ console.log(
       worst: Math.max(...trips.slice(2)),
       first: trips[0],
     },
+    checks: { median: at(checks.slice(2), 0.5), worst: Math.max(...checks.slice(2)) },
     sizes: { count: sizes.length - 2, median: at(sizes.slice(2), 0.5), worst: Math.max(...sizes.slice(2)) },
     keys: summary(keys.slice(1)),
     loads: loads.sort((a, b) => a.picture - b.picture)[1],

@@ -11,6 +11,8 @@ export interface Loading {
   skeleton: number;
 }
 
+const PICTURE = 'the first useful picture';
+
 /** The first useful picture of a thread with nothing in the cache: answers and ribbon. */
 export async function loading(browser: Browser, url: string): Promise<Loading> {
   const context = await browser.newContext({
@@ -29,7 +31,10 @@ export async function loading(browser: Browser, url: string): Promise<Loading> {
       const now = performance.now();
       if (!seen.skeleton && document.querySelector('.top')) seen.skeleton = now;
       if (!seen.picture && document.querySelector('.answers b') && document.querySelector('.path-svg .ribbon path')) {
-        requestAnimationFrame(() => setTimeout(() => { seen.picture = performance.now(); }));
+        requestAnimationFrame(() => setTimeout(() => {
+          seen.picture = performance.now();
+          console.log('${PICTURE}');
+        }));
         observer.disconnect();
       }
     };
@@ -39,8 +44,10 @@ export async function loading(browser: Browser, url: string): Promise<Loading> {
   const cdp = await context.newCDPSession(page);
   const wire = await wireOf(cdp);
   await cdp.send('Network.clearBrowserCache');
+  // It tells: asking again and again would take the page's time.
+  const told = page.waitForEvent('console', (m) => m.text() === PICTURE);
   await page.goto(new URL(to!, url).href, { waitUntil: 'commit' });
-  await until(() => page.evaluate('globalThis.seenAt?.picture !== undefined'));
+  await told;
   // A worker's own file is fetched in a target apart.
   const worker = (await page.evaluate(`performance.getEntriesByType('resource')
     .filter((e) => e.name.includes('/worker-')).reduce((n, e) => Math.max(n, e.encodedBodySize), 0)`)) as number;
@@ -49,11 +56,6 @@ export async function loading(browser: Browser, url: string): Promise<Loading> {
   await page.waitForLoadState('networkidle');
   await context.close();
   return { bytes, allBytes: wire.bytes + worker, ...seen };
-}
-
-/** Asked through the inspector: the page's own policy forbids text as code. */
-async function until(true_: () => Promise<unknown>): Promise<void> {
-  while (!(await true_())) await new Promise((done) => setTimeout(done, 4));
 }
 
 async function wireOf(cdp: CDPSession): Promise<{ bytes: number }> {
@@ -98,12 +100,22 @@ export async function shelf(browser: Browser, url: string, threads: number): Pro
     await new Promise((done) => (all.oncomplete = done));
     db.close();
   }, threads);
+  await page.addInitScript(LOOK_AT_CARDS);
   const cards = await cardsIn(page);
   const again = await cardsIn(page);
-  const start = Date.now();
+  await page.evaluate(`
+    addEventListener('click', () => {
+      const at = performance.now();
+      const open = () => {
+        if (!document.querySelector('[role=menuitem]')) return requestAnimationFrame(open);
+        setTimeout(() => (globalThis.clickTook = performance.now() - at));
+      };
+      requestAnimationFrame(open);
+    }, { capture: true, once: true })`);
   await page.getByRole('button', { name: 'More for Thread 199' }).click();
   await page.getByRole('menuitem', { name: 'Export' }).waitFor();
-  const click = Date.now() - start;
+  await page.waitForTimeout(300);
+  const click = (await page.evaluate('globalThis.clickTook')) as number;
   await page.keyboard.press('Escape');
   const from = Date.now();
   const download = page.waitForEvent('download');
@@ -114,17 +126,24 @@ export async function shelf(browser: Browser, url: string, threads: number): Pro
   return { threads, cards, again, click, exportAll };
 }
 
-/** [ms] from a reload until every card in sight is answered. */
+const ANSWERED = 'every card in sight is answered';
+
+/** [ms] from a reload until every card in sight is answered, looked at once a frame. */
 async function cardsIn(page: Page): Promise<number> {
-  const start = Date.now();
-  await page.reload();
-  await until(() =>
-    page.evaluate(() => {
-      const cards = [...document.querySelectorAll('.card:not(.blank)')].filter(
-        (c) => c.getBoundingClientRect().top < innerHeight,
-      );
-      return cards.length > 3 && cards.every((c) => c.querySelector('.card-lasts b'));
-    }),
-  );
-  return Date.now() - start;
+  const told = page.waitForEvent('console', (m) => m.text().startsWith(ANSWERED));
+  await page.reload({ waitUntil: 'commit' });
+  return Number((await told).text().slice(ANSWERED.length));
 }
+
+const LOOK_AT_CARDS = `{
+  const look = () => {
+    const cards = [...document.querySelectorAll('.card:not(.blank)')].slice(0, 40).filter(
+      (c) => c.getBoundingClientRect().top < innerHeight,
+    );
+    if (cards.length > 3 && cards.every((c) => c.querySelector('.card-lasts b'))) {
+      return setTimeout(() => console.log('${ANSWERED} ' + performance.now()));
+    }
+    requestAnimationFrame(look);
+  };
+  requestAnimationFrame(look);
+}`;

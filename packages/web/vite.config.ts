@@ -12,7 +12,7 @@ const BOOT =
   '.boot b{height:37px;background:var(--tray);border-bottom:1px solid var(--line)}';
 
 /** Views whose parts are fetched with the page, not after its first script has run. */
-const AT_ONCE = /\/(PathView|ThreadFrame)\.tsx$/;
+const AT_ONCE = /\/main\.tsx$/;
 
 /** The page's colours, sizes and type, from the one place they are written in; and what it fetches at once. */
 const page: Plugin = {
@@ -24,14 +24,19 @@ const page: Plugin = {
       { tag: 'meta', attrs: { name: 'theme-color', content: COLOURS.deep }, injectTo: 'head' },
       ...atOnce(bundle).map((file) => ({
         tag: 'link',
-        attrs: file.endsWith('.js')
-          ? { rel: 'modulepreload', crossorigin: true, href: `/${file}` }
-          : { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href: `/${file}` },
+        attrs: hint(file),
         injectTo: 'head' as const,
       })),
     ],
   },
 };
+
+function hint(file: string) {
+  const href = `/${file}`;
+  if (file.endsWith('.js')) return { rel: 'modulepreload', crossorigin: true, href };
+  if (file.endsWith('.css')) return { rel: 'preload', as: 'style', crossorigin: true, href };
+  return { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href };
+}
 
 function atOnce(bundle: Rollup.OutputBundle): string[] {
   const files = new Set(Object.keys(bundle).filter((f) => /next-latin-wght.*woff2$/.test(f)));
@@ -39,6 +44,8 @@ function atOnce(bundle: Rollup.OutputBundle): string[] {
     const chunk = bundle[file];
     if (chunk?.type !== 'chunk' || files.has(file)) return;
     files.add(file);
+    // What the build knows of a part's styles it tells beside the part.
+    chunk.viteMetadata?.importedCss.forEach((style) => files.add(style));
     chunk.imports.forEach(take);
   };
   for (const chunk of Object.values(bundle)) {
@@ -94,5 +101,8 @@ export default defineConfig({
     compressed,
   ],
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 1600 },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 1600,
+  },
 });

@@ -10,8 +10,7 @@ import { seed } from './storage/threads.ts';
 
 // Before anything is drawn: workers take longer to load than the page.
 startWorkers();
-preload(location.pathname);
-const opening = seed();
+const opening = Promise.all([seed(), preload(location.pathname)]).then(() => {});
 opening.catch(() => {}); // told where it is awaited
 createRoot(document.getElementById('root')!).render(<App opening={opening} />);
 if (import.meta.env.PROD) watchBuilds();

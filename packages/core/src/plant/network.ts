@@ -15,8 +15,8 @@ const HELD_MODE = [0, MODE.lockedOut, MODE.overInput, MODE.collapsed];
 /** Cost of a demand of what hangs on a stage with parts, beside that of stated losses: a period with its losses. */
 const PARTS_COST = 5;
 
-/** Cost of one read off a rail's table. */
-const TABLE_COST = 1 / 8;
+/** Reads off a rail's table that cost about as much as one demand worked out. */
+const READS = 8;
 
 /** Searches of a rail after which its demand is tabulated rather than worked out again each time. */
 const SEARCHED = 40;
@@ -83,6 +83,9 @@ export class Network {
   private readonly railLoads: readonly Int32Array[];
   /** of a demand of each rail */
   private readonly cost: Uint8Array;
+  /** the same as it is now: none where a table says it, which counts its reads */
+  private readonly price: Uint8Array;
+  private reads = 0;
   /** the searches' own points: those in `points` stay as settled */
   private readonly tried: readonly StagePoint[];
   private readonly asked: readonly ((volts: number) => number)[];
@@ -129,6 +132,7 @@ export class Network {
     this.plants = stages.map((s) => compileStage(s, air));
     this.off = Float64Array.from(stages, offDraw);
     this.cost = Uint8Array.from([1, ...stages.map((s) => ('parts' in s && s.parts?.used ? PARTS_COST : 1))]);
+    this.price = this.cost.slice();
     this.laws = Uint8Array.from(loads, (l) => loadLaw(l).law);
     this.values = Float64Array.from(loads, (l) => loadLaw(l).value);
     const members = (rails: Int32Array, rail: number) =>
@@ -154,8 +158,7 @@ export class Network {
    */
   demand(rail: number, volts: number): number {
     if (this.railAt[rail] === volts) return this.railSum[rail]!;
-    const table = this.filters[rail] === 0 ? this.tables[rail] : undefined;
-    if ((this.work += table ? TABLE_COST : this.cost[rail]!) > this.allowed) {
+    if ((this.work += this.price[rail]!) > this.allowed) {
       this.spent = true;
       return 0;
     }
@@ -282,12 +285,20 @@ export class Network {
     this.settledAt.fill(NaN);
     this.searched.fill(0);
     this.tables.fill(undefined);
+    this.price.set(this.cost);
   }
 
   /** [A] what hangs on a rail draws at its own volts: worked out, or by its table once that is asked for often. */
   private own(rail: number, volts: number): number {
     if (volts > 0 && this.complex[rail] && this.tabulate && ++this.searched[rail]! > SEARCHED) {
-      return (this.tables[rail] ??= this.tabulate(this, rail)).demand(volts);
+      let table = this.tables[rail];
+      if (!table) {
+        table = this.tables[rail] = this.tabulate(this, rail);
+        // Behind a filter one demand is many looks at the table.
+        if (this.filters[rail] === 0) this.price[rail] = 0;
+      }
+      if (++this.reads % READS === 0) this.work++;
+      return table.demand(volts);
     }
     return this.draw(rail, volts);
   }

@@ -1,10 +1,11 @@
+import type { Finding } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
-import { plantKey, threadKey } from '@mile-thread/core/solve';
+import { plantKey, threadKey, type RunResult } from '@mile-thread/core/solve';
 import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { AnswerOf } from './job.ts';
+import { newWorker } from './firstWorker.ts';
 import { Pool, type AskOptions } from './pool.ts';
-import type { Computed } from './questions/compute.ts';
 import type { SizedStage } from './questions/size.ts';
 import type { Questions } from './worker.ts';
 
@@ -12,9 +13,7 @@ let pool: Pool | undefined;
 
 /** Start the workers. */
 export function startWorkers(): Pool {
-  pool ??= new Pool(
-    () => new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' }),
-  );
+  pool ??= new Pool(newWorker);
   return pool;
 }
 
@@ -80,8 +79,9 @@ export function useAnswer<N extends keyof Questions>(name: N, args: Parameters<Q
 }
 
 /** A computed run together with the document it belongs to. */
-export interface ComputedThread extends Computed {
+export interface ComputedThread {
   doc: ThreadDocument;
+  run: RunResult;
 }
 
 /** A sized stage together with the document it belongs to. */
@@ -92,24 +92,29 @@ export interface SizedThreadStage extends SizedStage {
 /** The run of a document; the last one stays in view until the new one is there. */
 export function useComputed(doc: ThreadDocument) {
   const query = useAnswer('compute', [doc]);
-  return { ...query, data: useOwned(query.data, doc, query.isPlaceholderData) };
+  const owner = useOwner(query.data, doc, query.isPlaceholderData);
+  const data = useMemo(() => query.data && owner && { doc: owner, run: query.data }, [query.data, owner]);
+  return { ...query, data };
+}
+
+/** What the checks say of a document's run, asked once that is there; the last ones stay until then. */
+export function useFindings(doc: ThreadDocument): Finding[] | undefined {
+  const run = useAnswer('compute', [doc]);
+  return useAnswer('checks', run.data && !run.isPlaceholderData ? [doc] : undefined).data;
 }
 
 /** One stage sized over its run. */
 export function useSizedStage(doc: ThreadDocument, id: string) {
   const query = useAnswer('size', doc.stages.some((s) => s.id === id) ? [doc, id] : undefined);
-  return { ...query, data: useOwned(query.data, doc, query.isPlaceholderData) };
+  const owner = useOwner(query.data, doc, query.isPlaceholderData);
+  const data = useMemo(() => query.data && owner && { ...query.data, doc: owner }, [query.data, owner]);
+  return { ...query, data };
 }
 
 const owners = new WeakMap<object, { doc: ThreadDocument }>();
 
-/** An answer with the document it was given for: the present one, or the one before while its own is awaited. */
-function useOwned<T extends object>(
-  data: T | undefined,
-  doc: ThreadDocument,
-  isOld: boolean,
-): (T & { doc: ThreadDocument }) | undefined {
+/** The document an answer was given for: the present one, or the one before while its own is awaited. */
+function useOwner(data: object | undefined, doc: ThreadDocument, isOld: boolean): ThreadDocument | undefined {
   if (data && !isOld) owners.set(data, { doc });
-  const owner = data && (owners.get(data)?.doc ?? doc);
-  return useMemo(() => data && owner && { ...data, doc: owner }, [data, owner]);
+  return data && (owners.get(data)?.doc ?? doc);
 }

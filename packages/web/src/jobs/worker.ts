@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
 import type { Answer, Question } from './job.ts';
 import { card } from './questions/card.ts';
-import { compute } from './questions/compute.ts';
+import { checks, compute } from './questions/compute.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -18,6 +18,7 @@ import { warm } from './questions/warm.ts';
 /** Every question, by its name. */
 const questions = {
   card,
+  checks,
   circuit,
   compute,
   dividers,

@@ -4,7 +4,8 @@ import { SEVERITY_WORD } from './words.ts';
 import './findings.css';
 
 interface Props {
-  findings: Finding[];
+  /** undefined until the checks have answered */
+  findings: Finding[] | undefined;
   onMove(time: number): void;
   onSelect(element: string): void;
   onApply(finding: Finding): void;
@@ -12,6 +13,7 @@ interface Props {
 
 /** What the checks say, worst first. */
 export function Findings({ findings, onMove, onSelect, onApply }: Props) {
+  if (!findings) return <p className="quiet">Checking the run …</p>;
   if (findings.length === 0) return <p className="quiet">Nothing found. The path does what it should.</p>;
   return (
     <ul className="findings">

@@ -1,6 +1,7 @@
-import type { Finding } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type DeadReason } from '@mile-thread/core/solve';
 import type { Commit } from '../document/session.ts';
+import { useFindings } from '../jobs/client.ts';
 import './never.css';
 
 /** What would mend a thread that ends before it begins. Common practice, no source. */
@@ -14,13 +15,14 @@ const MENDS: Partial<Record<DeadReason, string>> = {
 };
 
 interface Props {
+  doc: ThreadDocument;
   reason: DeadReason;
-  findings: readonly Finding[];
   commit: Commit;
 }
 
 /** Said in the place of a run that never begins: why, and what would mend it. */
-export function NeverStarts({ reason, findings, commit }: Props) {
+export function NeverStarts({ doc, reason, commit }: Props) {
+  const findings = useFindings(doc) ?? [];
   const why = findings.find((f) => f.id.startsWith(reason === 'cutoff' ? 'cut-off' : reason));
   const action = (why ?? findings[0])?.action;
   return (

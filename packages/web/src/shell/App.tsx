@@ -1,34 +1,38 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { App as AntApp, Button, ConfigProvider } from 'antd';
-import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+import { Suspense, useEffect, useState, type ReactNode } from 'react';
 import { createBrowserRouter, Link, Navigate, RouterProvider } from 'react-router';
 import { storageTrouble } from '../storage/threads.ts';
 import { ErrorScreen } from './ErrorScreen.tsx';
 import { NewBuild } from './NewBuild.tsx';
+import { part } from './part.ts';
 import { OUTSIDE, STEPS, type Step } from './places.ts';
 import { Skeleton } from './Skeleton.tsx';
 import { Notice } from '../kit/Notice.tsx';
+import { PathView } from '../views/path/PathView.tsx';
+import { ThreadFrame } from './ThreadFrame.tsx';
 import { theme } from '../kit/theme.ts';
 
-const loadShelf = () => import('../views/shelf/ShelfView.tsx');
-const loadPath = () => import('../views/path/PathView.tsx');
-const loadStage = () => import('../views/stage/StageView.tsx');
-const loadFrame = () => import('./ThreadFrame.tsx');
+/** Views that come when they are wanted. The path is in the page's own script: as a few files less it is sooner there. */
+const parts = {
+  shelf: part(() => import('../views/shelf/ShelfView.tsx').then((m) => m.ShelfView)),
+  stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
+};
 
-const ShelfView = lazy(() => loadShelf().then((m) => ({ default: m.ShelfView })));
-const PathView = lazy(() => loadPath().then((m) => ({ default: m.PathView })));
-const StageView = lazy(() => loadStage().then((m) => ({ default: m.StageView })));
-const ThreadFrame = lazy(() => loadFrame().then((m) => ({ default: m.ThreadFrame })));
+const ShelfView = parts.shelf.View;
+const StageView = parts.stage.View;
 
 const VIEWS: Record<Step['id'], ReactNode> = { path: <PathView />, sizing: <StageView /> };
 
 /** What an address needs is fetched side by side, while the database opens. */
-export function preload(pathname: string): void {
+export async function preload(pathname: string): Promise<void> {
   const needed = !pathname.startsWith('/thread/')
-    ? [loadShelf]
-    : [loadFrame, pathname.includes('/sizing/') ? loadStage : loadPath];
+    ? parts.shelf
+    : pathname.includes('/sizing/')
+      ? parts.stage
+      : undefined;
   // What cannot be had now is asked for again, and told, when it is shown.
-  for (const load of needed) load().catch(() => {});
+  await needed?.load().catch(() => {});
 }
 
 const router = createBrowserRouter([

@@ -7,7 +7,7 @@ import { useNavigate } from 'react-router';
 import type { SessionStore } from '../document/session.ts';
 import { useNeedle, useSelection } from '../document/view.ts';
 import { listThreads } from '../storage/threads.ts';
-import { useComputed } from '../jobs/client.ts';
+import { useComputed, useFindings } from '../jobs/client.ts';
 import { OUTSIDE, STEPS } from './places.ts';
 
 interface Place {
@@ -21,6 +21,7 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
   const doc = store((s) => s.doc);
   const id = store((s) => s.id);
   const { data } = useComputed(doc);
+  const findings = useFindings(doc);
   const threads = useLiveQuery(listThreads, []);
   const navigate = useNavigate();
   const [text, setText] = useState('');
@@ -47,7 +48,7 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
       go: () => void navigate(`/thread/${id}/sizing/${s.id}`),
     })),
     ...doc.loads.map((l) => ({ value: l.id, label: `Load: ${l.name}`, go: () => select(l.id) })),
-    ...(data?.findings ?? []).map((f) => ({
+    ...(findings ?? []).map((f) => ({
       value: f.id,
       label: `Finding: ${f.title}`,
       go: () => {

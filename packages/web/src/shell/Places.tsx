@@ -4,16 +4,15 @@ import { useEffect, useRef } from 'react';
 import { NavLink, useLocation } from 'react-router';
 import { stageLetter } from '../document/commands.ts';
 import type { SessionStore } from '../document/session.ts';
-import { useComputed } from '../jobs/client.ts';
+import { useFindings } from '../jobs/client.ts';
 import { SEVERITY_WORD } from '../kit/words.ts';
 import { standing, STEPS, type Standing } from './places.ts';
 
 /** The row of views, each with how it stands; below Sizing its stages. */
 export function Places({ store }: { store: SessionStore }) {
   const doc = store((s) => s.doc);
-  const { data } = useComputed(doc);
+  const findings = useFindings(doc);
   const { pathname } = useLocation();
-  const findings = data?.findings;
   const row = useRef<HTMLElement>(null);
   // On a narrow screen the row scrolls: the present step is in sight.
   useEffect(() => {

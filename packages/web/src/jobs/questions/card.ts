@@ -1,9 +1,9 @@
-import type { Severity } from '@mile-thread/core';
+import { findings, type Severity } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Flows } from '../../drawing/ribbon.ts';
 import { largestFlows, sampleRun } from '../../drawing/sample.ts';
-import { findingsOf, runOf } from './runs.ts';
+import { runOf } from './runs.ts';
 
 /** What a card on the shelf says of a thread; few numbers, so that they can be kept. */
 export interface Card {
@@ -21,7 +21,8 @@ export interface Card {
 /** Answers of a thread on the shelf. */
 export function card(doc: ThreadDocument): Card {
   const run = runOf(doc);
-  const [worst] = findingsOf(doc);
+  // Nothing is offered on a card: no way out is tried.
+  const [worst] = findings(doc, run, { actions: false });
   return {
     lasts: run.usefulEnd.time / SECONDS_PER_HOUR,
     stored: run.ledger.stored / SECONDS_PER_HOUR,

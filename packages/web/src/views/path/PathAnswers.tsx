@@ -4,12 +4,12 @@ import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } fro
 import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
+import { useSession } from '../../document/useSession.ts';
 import { elementName, endWords } from '../../kit/words.ts';
 
 interface Props {
   doc: ThreadDocument;
   run: RunResult;
-  stale: boolean;
   commit: Commit;
 }
 
@@ -27,7 +27,8 @@ function shelfEdit({ goals }: ThreadDocument, months: number | undefined): Edit 
 }
 
 /** What the path has to say: how long, how much, what is left, how hard, how long on the shelf. */
-export function PathAnswers({ doc, run, stale, commit }: Props) {
+export function PathAnswers({ doc, run, commit }: Props) {
+  const stale = useSession()((s) => s.doc) !== doc;
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
   const idle = doc.loads.length === 0;
   const met = idle || hours >= doc.goals.hours;

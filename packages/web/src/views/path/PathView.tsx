@@ -1,11 +1,11 @@
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { App as AntApp, Alert, Button, Spin } from 'antd';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../kit/files.ts';
 import { useNavigate } from 'react-router';
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
-import { keyIsTaken, useNeedleKeys } from '../../kit/useNeedleKeys.ts';
+import { useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { RunPlot } from '../../charts/RunPlot.tsx';
 import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
@@ -14,7 +14,7 @@ import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
 import { ask, useComputed } from '../../jobs/client.ts';
 import { PathAnswers } from './PathAnswers.tsx';
-import { Findings } from '../../kit/Findings.tsx';
+import { PathFindings } from './PathFindings.tsx';
 import { KEY_STEP, useNeedle, useSelection } from '../../document/view.ts';
 import { Notes } from './Notes.tsx';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
@@ -24,8 +24,9 @@ import { plotEnd, runPlotModel } from './runPlotModel.ts';
 import { largestFlows, type Instant } from '../../drawing/sample.ts';
 import { AtNeedle } from './AtNeedle.tsx';
 import { elementName, kindLabel } from '../../kit/words.ts';
+import { useKnotKeys } from './useKnotKeys.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
-import type { Computed } from '../../jobs/questions/compute.ts';
+import type { RunResult } from '@mile-thread/core/solve';
 import './path.css';
 
 // The inspectors' forms come when something is selected.
@@ -38,7 +39,7 @@ export function PathView() {
   const store = useSession();
   const doc = store((s) => s.doc);
   const commit = useCommit();
-  const { data, error, isPlaceholderData } = useComputed(doc);
+  const { data, error } = useComputed(doc);
   if (error) {
     return (
       <Alert
@@ -50,17 +51,17 @@ export function PathView() {
     );
   }
   if (!data) return <Spin className="waiting" description="Running it down" size="large" />;
-  return <PathBoard doc={data.doc} computed={data} stale={isPlaceholderData} commit={commit} />;
+  return <PathBoard {...data} commit={commit} />;
 }
 
 interface BoardProps {
   doc: ThreadDocument;
-  computed: Computed;
-  stale: boolean;
+  run: RunResult;
   commit: Commit;
 }
 
-function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardProps) {
+/** Drawn anew for a new run, not for every change on the way to it. */
+const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
   const { message } = AntApp.useApp();
   const picked = useSelection((s) => s.selected);
   const setPicked = useSelection((s) => s.select);
@@ -134,7 +135,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
   return (
     <div className="path-view">
       <div className="path-main">
-        <PathAnswers doc={doc} run={run} stale={stale} commit={commit} />
+        <PathAnswers doc={doc} run={run} commit={commit} />
         <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
           <div style={fit ? { zoom: whole } : undefined}>
             <AtNeedle doc={doc} run={run}>
@@ -171,7 +172,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
             </Button>
           </header>
           {run.deadEnd.time === 0 ? (
-            <NeverStarts reason={run.deadEnd.reason} findings={findings} commit={commit} />
+            <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
           ) : (
             <div className="run-area">
               <RunPlot
@@ -230,17 +231,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
         )}
         <section aria-label="Findings">
           <h4>Checks over the run</h4>
-          <Findings
-            findings={findings}
-            onMove={moveTo}
-            onSelect={select}
-            onApply={(f) => {
-              const issues = commit(f.action!.label, f.action!.edits);
-              if (issues.length === 0)
-                void message.success(`${f.action!.label}: done. Ctrl+Z takes it back.`);
-              else void message.error(`Not possible here: ${issues[0]!.allowed}`);
-            }}
-          />
+          <PathFindings {...{ commit, select }} />
         </section>
         <section aria-label="Notes" className="notes">
           <h4>Notes</h4>
@@ -257,7 +248,7 @@ function PathBoard({ doc, computed: { run, findings }, stale, commit }: BoardPro
       </aside>
     </div>
   );
-}
+});
 
 /** What stands beside the needle: when, how full, and how much of what the cells give arrives. */
 function needleReading(instant: Instant): [string, string] {
@@ -276,26 +267,4 @@ function kindLabelOf(doc: ThreadDocument, id: string): string {
   return stage
     ? `${kindLabel(doc, id)} ${stageLetter(doc, id)} · ${elementName(doc, id)}`
     : `Load · ${elementName(doc, id)}`;
-}
-
-/** [ and ] go through the knots, Escape lets go; not while something is typed. */
-function useKnotKeys(
-  doc: ThreadDocument,
-  selected: string | undefined,
-  select: (id: string | undefined) => void,
-) {
-  useEffect(() => {
-    const order = ['pack', 'protection', ...doc.stages.map((s) => s.id), ...doc.loads.map((l) => l.id)];
-    const onKey = (event: KeyboardEvent) => {
-      if (keyIsTaken(event)) return;
-      if (event.key === 'Escape') select(undefined);
-      else if (event.key === '[' || event.key === ']') {
-        const at = selected ? order.indexOf(selected) : event.key === ']' ? -1 : 0;
-        select(order[(at + (event.key === ']' ? 1 : -1) + order.length) % order.length]);
-      } else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [doc, selected, select]);
 }

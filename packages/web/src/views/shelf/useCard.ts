@@ -43,7 +43,7 @@ export function useCard(row: ThreadRow): Seen {
       const kept = (await keptAnswer(key)) as Card | undefined;
       if (kept) return kept;
       const card = await ask('card', [doc!], { signal, priority: PRIORITY.soon });
-      void keepAnswer(key, card);
+      keepAnswer(key, card);
       return card;
     },
     enabled: doc !== undefined,

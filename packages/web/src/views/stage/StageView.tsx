@@ -9,7 +9,6 @@ import {
   MODE_TABLE,
   isSizable,
 } from '@mile-thread/core/model';
-import type { DeadReason } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Slider, Spin } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
@@ -22,7 +21,7 @@ import { EfficiencyPlot } from '../../charts/EfficiencyPlot.tsx';
 import { stageLetter } from '../../document/commands.ts';
 import { useNeedle } from '../../document/view.ts';
 import type { Commit } from '../../document/session.ts';
-import { ask, useComputed, useSizedStage, type SizedThreadStage } from '../../jobs/client.ts';
+import { ask, useSizedStage, type SizedThreadStage } from '../../jobs/client.ts';
 import { elementName, kindLabel } from '../../kit/words.ts';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { FigureTable } from './FigureTable.tsx';
@@ -103,7 +102,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   return (
     <div className="stage-view">
       <StageAnswers stage={stage} sized={sized} stale={stale} />
-      {sized.never && <Never {...{ doc, reason: sized.never, commit }} />}
+      {sized.never && <NeverStarts {...{ doc, reason: sized.never, commit }} />}
       <div className="stage-main">
         <section className="stage-left" aria-label="Parts">
           <header className="stage-head">
@@ -162,12 +161,6 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
       )}
     </div>
   );
-}
-
-/** Why nothing runs here: the thread's findings say it. */
-function Never({ doc, reason, commit }: { doc: ThreadDocument; reason: DeadReason; commit: Commit }) {
-  const { data } = useComputed(doc);
-  return <NeverStarts reason={reason} findings={data?.findings ?? []} commit={commit} />;
 }
 
 /** [ and ] go through the stages. */
