@@ -6,7 +6,7 @@ export { readLossTable } from './io/lossTable.ts';
 export { stageNetlist, type NetlistPoint } from './io/netlist.ts';
 export { pathNetlist } from './io/pathNetlist.ts';
 export { encodeRecords, parseRecords, recordRows, recordsFromRows, type ReadRecords } from './io/records.ts';
-export { encodeShelf, parseThreadFile, type ReadThreads } from './io/threadFile.ts';
+export { encodeShelf, parseThreadFile, readThreadFile, type ReadThreads } from './io/threadFile.ts';
 export { seriesCsv } from './io/seriesCsv.ts';
 export { efficiencyMap, type EfficiencyMap, type MapRange } from './sizing/efficiencyMap.ts';
 export {

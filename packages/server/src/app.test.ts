@@ -42,6 +42,32 @@ it('answers to names of this machine alone', async () => {
   expect(isLocal(undefined)).toBe(false);
 });
 
+it('never leaves its folder, whatever the path', async () => {
+  writeFileSync(join(folder, '../mile-secret.txt'), 'secret');
+  const up = ['..', '%2e%2e', '.%2e', '..%00', '%252e%252e', '..%c0%af'];
+  const between = ['/', '%2f', '\\', '%5c', '//'];
+  const paths = up.flatMap((u) => between.map((b) => `${u}${b}mile-secret.txt`));
+  for (const path of [...paths, ...paths.map((p) => `assets/../${p}`), `${'a/'.repeat(5000)}x`, '%', '%zz']) {
+    const answer = await app.request(`/${path}`);
+    expect(answer.status, path).toBeLessThan(500);
+    expect(await answer.text(), path).not.toContain('secret');
+  }
+});
+
+it('answers two thousand requests, fifty at a time', async () => {
+  const paths = ['/', '/thread/x/path', '/assets/a-1.js', '/none.js', '/health'];
+  const expected = [200, 200, 200, 404, 200];
+  let next = 0;
+  const one = async () => {
+    for (let k = next++; k < 2000; k = next++) {
+      const answer = await app.request(paths[k % paths.length]!);
+      expect(answer.status).toBe(expected[k % paths.length]);
+      await answer.arrayBuffer();
+    }
+  };
+  await Promise.all(Array.from({ length: 50 }, one));
+});
+
 it('takes a port or says it is none', () => {
   expect(['', undefined, '8080', '65535'].map(portOf)).toEqual([4173, 4173, 8080, 65535]);
   expect(['0', '65536', 'abc', '-1', '1e3', '80.5'].map(portOf)).toEqual(Array(6).fill(undefined));

@@ -27,6 +27,15 @@ export function encodeShelf(docs: readonly ThreadDocument[]): string {
  * @param name of the file: what a broken thread without a name of its own is called by
  */
 export function parseThreadFile(text: string, name: string): ReadThreads {
+  const reading = readThreadFile(text, name);
+  for (;;) {
+    const { done, value } = reading.next();
+    if (done) return value;
+  }
+}
+
+/** The same bit by bit: yields how far it is, 0…1; between two yields it may be left. */
+export function* readThreadFile(text: string, name: string): Generator<number, ReadThreads, undefined> {
   const refuse = (code: string, path: string, given: string, allowed: string): ReadThreads => ({
     threads: [],
     refused: [{ name, issues: [{ code, path, given, allowed }] }],
@@ -38,7 +47,7 @@ export function parseThreadFile(text: string, name: string): ReadThreads {
   const parsed = parseJson(text, 'a whole thread file in JSON');
   if (!parsed.ok) return { threads: [], refused: [{ name, issues: parsed.issues }] };
   const data = parsed.value as { format?: unknown; version?: unknown; threads?: unknown } | null;
-  if (data?.format !== SHELF_FORMAT) return collect([data], () => nameIn(data) ?? name);
+  if (data?.format !== SHELF_FORMAT) return yield* collect([data], () => nameIn(data) ?? name);
   if (data.version !== 1) {
     const allowed = '1; a file written by a newer Mile Thread needs that one to open';
     return refuse('version', 'version', describe(data.version), allowed);
@@ -48,7 +57,10 @@ export function parseThreadFile(text: string, name: string): ReadThreads {
     return refuse('missing', 'threads', given, 'a list of threads');
   }
   const list = data.threads as unknown[];
-  const read = collect(list.slice(0, MOST_THREADS), (k) => nameIn(list[k]) ?? `thread ${k + 1} of ${name}`);
+  const read = yield* collect(
+    list.slice(0, MOST_THREADS),
+    (k) => nameIn(list[k]) ?? `thread ${k + 1} of ${name}`,
+  );
   if (list.length > MOST_THREADS) {
     const issue = {
       code: 'range',
@@ -61,12 +73,16 @@ export function parseThreadFile(text: string, name: string): ReadThreads {
   return read;
 }
 
-function collect(list: readonly unknown[], called: (k: number) => string): ReadThreads {
+function* collect(
+  list: readonly unknown[],
+  called: (k: number) => string,
+): Generator<number, ReadThreads, undefined> {
   const read: ReadThreads = { threads: [], refused: [] };
-  list.forEach((data, k) => {
+  for (const [k, data] of list.entries()) {
+    if (k > 0) yield k / list.length;
     const outcome = decodeThread(data);
     if (outcome.ok) read.threads.push(outcome.value);
     else read.refused.push({ name: called(k), issues: outcome.issues });
-  });
+  }
   return read;
 }

@@ -1,8 +1,13 @@
 const make = () => new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' });
 
-let first: Worker | undefined = make();
+let first: Worker | undefined;
 
-/** A worker of the core; the first of them has been loading since the page began. */
+/** Begin to load the first worker, before there is anything to ask it. */
+export function beginWorker(): void {
+  first = make();
+}
+
+/** A worker of the core; the first of them may have been loading for a while. */
 export function newWorker(): Worker {
   const worker = first ?? make();
   first = undefined;

@@ -37,6 +37,9 @@ const questions = {
 };
 export type Questions = typeof questions;
 
+/** [ms] How far it is need not be told more often. */
+const TOLD = 100;
+
 const stopped = new Set<number>();
 
 /** A turn of the event loop: what was sent meanwhile is heard. */
@@ -60,11 +63,15 @@ const api = {
   ): Promise<Answer<unknown>> {
     try {
       const work = (questions[name] as unknown as Question)(...(args as never[]));
+      let told = performance.now();
       if (!isGenerator(work)) return { ok: true, value: work };
       for (;;) {
         const { done, value } = work.next();
         if (done) return { ok: true, value };
-        progress?.(value);
+        if (performance.now() - told > TOLD) {
+          progress?.(value);
+          told = performance.now();
+        }
         await breathe();
         if (stopped.has(ticket)) return { ok: false, message: 'stopped', stopped: true };
       }

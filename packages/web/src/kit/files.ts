@@ -1,6 +1,7 @@
 import type { ReadThreads } from '@mile-thread/core';
 import { issueSentence, type Issue } from '@mile-thread/core/model';
 import { ask } from '../jobs/client.ts';
+import type { AskOptions } from '../jobs/pool.ts';
 
 /** Largest file looked at: a thread is some tens of kilobytes, a whole shelf rarely a few megabytes. */
 const MOST_BYTES = 20e6;
@@ -29,10 +30,13 @@ export function fileName(name: string, extension = 'thread.json'): string {
  * Read files: threads, or whole shelves. What is broken in them is named and keeps nothing else out. Read by a worker;
  * what is too large is not even opened.
  */
-export async function readThreadFiles(files: readonly File[]): Promise<ReadThreads> {
+export async function readThreadFiles(
+  files: readonly File[],
+  options: AskOptions = {},
+): Promise<ReadThreads> {
   const small = files.filter((f) => f.size <= MOST_BYTES);
   const texts = await Promise.all(small.map(async (f) => ({ name: f.name, text: await f.text() })));
-  const read = await ask('threadFiles', [texts]);
+  const read = await ask('threadFiles', [texts], options);
   const large = files.filter((f) => f.size > MOST_BYTES);
   const refused = large.map(({ name, size }) => ({
     name,

@@ -2,13 +2,15 @@ import { App as AntApp } from 'antd';
 import { useCallback, useEffect } from 'react';
 import { addThreads, storageTrouble } from '../storage/threads.ts';
 import { fewSentences, readThreadFiles } from './files.ts';
+import { withProgress } from './progress.tsx';
 
 /** Takes files onto the shelf: from a dialog, or dropped anywhere on the page. @returns what takes them */
 export function useImport(): (files: File[]) => void {
   const { message, modal } = AntApp.useApp();
   const take = useCallback(
     async (files: File[]) => {
-      const read = await readThreadFiles(files);
+      const read = await withProgress(message, 'Reading', (options) => readThreadFiles(files, options));
+      if (!read) return;
       const { threads: good, refused } = read;
       if (good.length > 0) {
         await addThreads(good);

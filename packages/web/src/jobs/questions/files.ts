@@ -1,6 +1,6 @@
 import {
   parseRecords,
-  parseThreadFile,
+  readThreadFile,
   recordsFromRows,
   type ReadRecords,
   type ReadThreads,
@@ -12,8 +12,10 @@ export function* threadFiles(
 ): Generator<number, ReadThreads, undefined> {
   const all: ReadThreads = { threads: [], refused: [] };
   for (const [k, { name, text }] of files.entries()) {
-    yield k / files.length;
-    const { threads, refused } = parseThreadFile(text, name);
+    const reading = readThreadFile(text, name);
+    let step = reading.next();
+    for (; !step.done; step = reading.next()) yield (k + step.value) / files.length;
+    const { threads, refused } = step.value;
     all.threads.push(...threads);
     all.refused.push(...refused);
   }
