@@ -26,12 +26,26 @@ export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): 
   return [
     doc.name,
     ...rows.map(([name, value]) => `  ${name.padEnd(20)} ${value}`),
+    ...modesText(doc, run),
     'where it went, up to the useful end',
     ...account,
     `  ${'cells'.padEnd(20)} ${'left in them'.padEnd(14)} ${wh(ledger.left).padStart(10)}`,
     '',
     findingsText(found),
   ].join('\n');
+}
+
+/** What each mode of the programme had, up to the useful end. */
+function modesText({ modes = [], programme }: ThreadDocument, { worked }: RunResult): string[] {
+  if (!worked || !programme) return [];
+  const name = (id: string) => modes.find((m) => m.id === id)?.name ?? id;
+  const wanted = programme.wanted === undefined ? '' : ` of ${programme.wanted} wanted`;
+  const lines = worked.modes.map(({ mode, seconds, delivered, lowest }) => {
+    const low = lowest ? `${formatQuantity(lowest.volts, 'V')} at the least` : 'never reached';
+    const time = formatDuration(seconds / SECONDS_PER_HOUR);
+    return `  ${name(mode).padEnd(20)} ${time.padEnd(14)} ${wh(delivered).padStart(10)}   ${low}`;
+  });
+  return [`by mode, ${worked.cycles} cycles${wanted}, ends in ${name(worked.endsIn)}`, ...lines];
 }
 
 /** Findings, a paragraph each. */

@@ -25,7 +25,7 @@ export function thread(parts: {
     ...parts.pack,
   };
   const { stages = [], loads, hours = 1 } = parts;
-  return { format: 'mile-thread', version: 2, name: 'test', goals: { hours }, pack, stages, loads };
+  return { format: 'mile-thread', version: 3, name: 'test', goals: { hours }, pack, stages, loads };
 }
 
 /** A load on the pack that works from `min` volts. */

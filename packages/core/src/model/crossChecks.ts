@@ -5,7 +5,7 @@ import { PACK, type ThreadDocument } from './thread.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
 export function crossChecks(doc: ThreadDocument): Issue[] {
-  return [...references(doc), ...cellTables(doc), ...relations(doc)];
+  return [...references(doc), ...cellTables(doc), ...relations(doc), ...work(doc)];
 }
 
 function issue(code: string, path: string, given: unknown, allowed: string): Issue {
@@ -82,6 +82,30 @@ function relations(doc: ThreadDocument): Issue[] {
     }
   });
   doc.stages.forEach((stage, k) => found.push(...relationIssues(stage, `stages[${k}]`)));
+  return found;
+}
+
+/** Modes that are named, and a programme that has them. */
+function work({ modes = [], programme, loads }: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  const known = new Set<string>();
+  modes.forEach(({ id }, k) => {
+    if (known.has(id)) found.push(issue('reference', `modes[${k}].id`, id, 'an id no other mode has'));
+    known.add(id);
+  });
+  const check = (path: string, mode: string) => {
+    if (!known.has(mode)) found.push(issue('reference', path, mode, 'the id of a mode of this thread'));
+  };
+  programme?.segments.forEach(({ mode }, k) => check(`programme.segments[${k}].mode`, mode));
+  loads.forEach(({ draws = [] }, l) =>
+    draws.forEach(({ mode }, k) => {
+      const path = `loads[${l}].draws[${k}].mode`;
+      check(path, mode);
+      if (draws.findIndex((d) => d.mode === mode) < k) {
+        found.push(issue('reference', path, mode, 'each mode once'));
+      }
+    }),
+  );
   return found;
 }
 

@@ -1,4 +1,5 @@
-import { Choice, Flag, Part, Quantity, Text } from './fields.ts';
+import { Choice, Flag, Part, Parts, Quantity, Text } from './fields.ts';
+import { MOST_MODES, ModeDraw } from './programme.ts';
 import { GRADES, type Grade } from './grade.ts';
 
 export const DRAWS = ['power', 'current', 'resistance'] as const;
@@ -28,6 +29,8 @@ export class Load {
   current?: number;
   @Quantity('Ω', 1e-3, 1e9, 'Resistance of the load', { optional: true })
   resistance?: number;
+  @Parts(() => ModeDraw, [0, MOST_MODES], 'What it draws in modes where that differs', { optional: true })
+  draws?: ModeDraw[];
   @Part(() => VoltRange, 'Volts the load works in')
   range!: VoltRange;
   @Flag('The run counts as ended when this load leaves its range')

@@ -11,6 +11,8 @@ const RENAMED: Readonly<Record<string, string>> = { need: 'goals', surroundings:
 /** One step each: the function at key n makes version n + 1 of version n. */
 const STEPS: Record<number, (old: Plain) => Plain> = {
   1: (old) => Object.fromEntries(Object.entries(old).map(([name, value]) => [renamed(name), value])),
+  // Version 3 has modes and a programme besides; without them every load is on, as before.
+  2: (old) => old,
 };
 
 function renamed(name: string): string {

@@ -3,10 +3,11 @@ import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Load } from './load.ts';
 import { Pack } from './pack.ts';
+import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 2;
+export const VERSION = 3;
 
 /** What the thread is to reach. */
 export class Goals {
@@ -45,6 +46,12 @@ export class ThreadDocument {
   stages!: Stage[];
   @Parts(() => Load, [0, 32], 'Loads')
   loads!: Load[];
+  @Parts(() => LoadMode, [1, MOST_MODES], 'Modes in which the loads work', { optional: true })
+  modes?: LoadMode[];
+  @Part(() => Programme, 'What the loads do over time; without it all are on all the time', {
+    optional: true,
+  })
+  programme?: Programme;
 }
 
 /** Where a stage or load hangs when it hangs on the pack itself. */

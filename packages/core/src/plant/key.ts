@@ -12,8 +12,8 @@ const WORDS = new Set([
  * matter; ids and grades do, since results carry them.
  */
 export function plantKey(doc: ThreadDocument, conditions: Partial<Conditions> = {}): string {
-  const { pack, stages, loads } = doc;
-  return hashOf({ pack, stages, loads, conditions: conditionsOf(doc, conditions) });
+  const { pack, stages, loads, modes, programme } = doc;
+  return hashOf({ pack, stages, loads, modes, programme, conditions: conditionsOf(doc, conditions) });
 }
 
 /** Name of everything a run and its checks say of a thread: the thread's own name and notes do not matter. */

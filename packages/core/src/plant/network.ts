@@ -16,7 +16,7 @@ const HELD_MODE = [0, MODE.lockedOut, MODE.overInput, MODE.collapsed];
 const PARTS_COST = 5;
 
 /** Reads off a rail's table that cost about as much as one demand worked out. */
-const READS = 8;
+const READS = 4;
 
 /** Searches of a rail after which its demand is tabulated rather than worked out again each time. */
 const SEARCHED = 40;
@@ -68,7 +68,7 @@ export class Network {
   readonly loadAmps: Float64Array;
   /** why each stage is held off */
   readonly held: Uint8Array;
-  /** demands of rails worked out so far, those behind parts counted fivefold, those off a table an eighth: by what they cost */
+  /** demands of rails worked out so far, those behind parts counted fivefold, those off a table a quarter: by what they cost */
   work = 0;
   /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
   allowed = Infinity;
@@ -244,6 +244,11 @@ export class Network {
   setFactors(factors: readonly number[] | Float64Array): void {
     this.factor.set(factors);
     this.forget();
+  }
+
+  /** Whether a load is switched off. */
+  isOff(load: number): boolean {
+    return this.factor[load] === 0;
   }
 
   /** Factors on the loads' draws at present, a copy. */

@@ -83,6 +83,22 @@ export class HoldKeeper {
     return found;
   }
 
+  /** Whether `settle` would switch something at the instant the path is read at; nothing is switched. */
+  wouldSwitch(): boolean {
+    const { path } = this.plant;
+    const { held, limits } = path.network;
+    return path.stages.some((stage, k) => {
+      const vin = this.inputOf(k);
+      const { minInput, maxInput } = limits[k]!;
+      if (held[k] === HELD.on) {
+        const outside = vin > maxInput * (1 + SLACK) || vin < minInput || path.modeOf(k) === MODE.collapsed;
+        return vin > 0 && outside;
+      }
+      if (held[k] !== HELD.lockedOut || !isRegulated(stage)) return false;
+      return vin >= minInput + stage.hysteresis && vin >= this.failedAt[k]! * (1 + RETRY);
+    });
+  }
+
   private solve(near: number): Found {
     const found = this.instant.solve(this.state, near);
     this.note(found);

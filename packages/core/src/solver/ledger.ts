@@ -1,7 +1,7 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
 import { POINTS } from '../plant/fit.ts';
-import { loadAt, LOAD_COLUMN, lossAt, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
+import { DELIVERED, loadAt, LOAD_COLUMN, lossAt, STAGE_COLUMN, stageAt } from '../plant/layout.ts';
 import type { Piece } from '../plant/piece.ts';
 import { RANGE, rangeIn } from '../plant/railState.ts';
 import { MECHANISMS } from '../stages/point.ts';
@@ -43,6 +43,9 @@ const POLARISATION = 0;
 const OWN_DRAW = 1;
 const SELF_DISCHARGE = 2;
 
+/** Numbers kept for each mode. */
+const MODE_SUMS = 3;
+
 /** What a piece of the chart has carried: ∫ t^k dt over the places t it was passed at, one for each power. [s] */
 interface Share {
   piece: Piece;
@@ -61,6 +64,12 @@ export class LedgerSum {
   /** [J] integrals of the path's columns where its chart has no piece, and the part of what is delivered in range */
   private readonly exact: Float64Array;
   private usableExact = 0;
+  /** how often each step counts: cycles of a programme that are skipped are booked by a few of them */
+  weight = 1;
+  /** index of the mode the loads are in */
+  mode = 0;
+  /** [s], [J] into the path and [J] to the loads in each mode, one after the other */
+  private readonly modes: Float64Array;
   private readonly stored: number;
   // Where each group begins.
   private readonly elements: number;
@@ -75,6 +84,7 @@ export class LedgerSum {
     this.rest = this.elements + pack.elements.length;
     this.sum = new Float64Array(this.rest + REST.length);
     this.exact = new Float64Array(path.columns.length);
+    this.modes = new Float64Array(MODE_SUMS * Math.max(1, plant.doc.modes?.length ?? 0));
     this.stored = this.energyHeld();
   }
 
@@ -86,10 +96,12 @@ export class LedgerSum {
 
   /** Book one node of a step, half of its time. */
   book(step: Step, node: Node): void {
-    const { pack } = this.plant;
+    const { weight } = this;
+    if (weight === 0) return;
+    const { pack, path } = this.plant;
     const { sum } = this;
     const { volts, amps, looked, branches, piece } = node;
-    const half = step.h / 2;
+    const half = (weight * step.h) / 2;
     const cells = pack.series * pack.parallel * half;
     sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
     let kept = 0;
@@ -104,6 +116,10 @@ export class LedgerSum {
     for (let k = this.elements; k < this.rest; k++) {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
     }
+    const mode = MODE_SUMS * this.mode;
+    this.modes[mode]! += half;
+    this.modes[mode + 1]! += half * volts * into;
+    this.modes[mode + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : path.delivered(volts));
     if (piece) this.bookPiece(piece, piece.place(volts), half);
     else this.bookExactly(volts, half);
     const at = this.rest;
@@ -164,6 +180,15 @@ export class LedgerSum {
       }
     }
     return { columns, usable };
+  }
+
+  /** What each mode has had up to this instant; of a thread without modes all in one. */
+  byMode(): { seconds: number; joules: number; delivered: number }[] {
+    const { modes } = this;
+    return Array.from({ length: modes.length / MODE_SUMS }, (_, k) => {
+      const at = k * MODE_SUMS;
+      return { seconds: modes[at]!, joules: modes[at + 1]!, delivered: modes[at + 2]! };
+    });
   }
 
   /** The account at this instant. */

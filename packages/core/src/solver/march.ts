@@ -64,6 +64,8 @@ export class March {
   private bend = 0;
   private twist = 0;
   private creeps = 0;
+  /** [s] of the stretch marched through: events in a short one are located within it */
+  private stretch = Infinity;
   private creptTo = -Infinity;
 
   constructor(
@@ -94,6 +96,7 @@ export class March {
   until(edge: number): Stop {
     const { state, counts } = this;
     const { pack, path } = this.plant;
+    this.stretch = edge - state.time;
     for (;;) {
       if (path.network.spent) return 'unfinished';
       if (!(state.time < edge * (1 - 1e-12))) return 'edge';
@@ -149,7 +152,7 @@ export class March {
 
   /** [s] to which events are located. */
   private least(): number {
-    return Math.max(EVENT_SECONDS, EVENT_FRACTION * this.state.time);
+    return Math.max(EVENT_SECONDS, EVENT_FRACTION * Math.min(this.state.time, this.stretch));
   }
 
   private solve(length: number): boolean {
@@ -236,7 +239,7 @@ export class March {
     // Booking, recording and the search for an event look elsewhere.
     plant.path.evaluate(state.volts);
     this.delivered = plant.path.delivered(state.volts);
-    this.trace.look(state.time, state.amps);
+    this.trace.look(state.time, state.amps, state.volts, ledger.mode);
     counts.steps++;
     counts.sweeps = step.sweeps;
   }
@@ -293,6 +296,8 @@ export class March {
     const { knots } = pack.cell;
     const { soc, amps } = this.state;
     const rate = drainRate(pack, amps, soc);
+    // Nothing flows: nothing is reached.
+    if (!(rate > 0)) return h;
     let k = pack.cell.interval(soc);
     // the next knot that is clearly below: a step never ends on a sliver
     const near = Math.max(0.04 * h * rate, SLIVER);

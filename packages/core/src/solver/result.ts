@@ -58,6 +58,28 @@ export interface Cycling {
   time: number;
 }
 
+/** What a mode of the programme had of the run. */
+export interface ModeShare {
+  /** its id */
+  mode: string;
+  /** [s] */
+  seconds: number;
+  /** [J] out of the pack into the path, and to the loads */
+  joules: number;
+  delivered: number;
+  /** [V] lowest where the path begins, and [s] when; absent where the mode was never reached */
+  lowest?: { volts: number; time: number };
+}
+
+/** What came of a programme up to the useful end. */
+export interface Worked {
+  /** whole cycles done */
+  cycles: number;
+  /** the mode in which it ended */
+  endsIn: string;
+  modes: ModeShare[];
+}
+
 /** How a run was worked out, for tests and the curious. */
 export interface Counts {
   /** steps taken, tried and found too long, and events met */
@@ -75,6 +97,9 @@ export interface Counts {
   jumps: number;
   none: number;
   unconverged: number;
+  /** cycles of a programme taken one by one, and those skipped */
+  cycles: number;
+  skipped: number;
   /** stages held as collapsed since a search of theirs found no end in reasonable time */
   abandoned: number;
 }
@@ -96,6 +121,8 @@ export interface RunAnswers {
   stageModes: Record<string, ModeInterval[]>;
   loadRanges: Record<string, RangeInterval[]>;
   cycling: Cycling[];
+  /** of a thread with a programme */
+  worked?: Worked;
   /** stages whose measured table was left during the run */
   extended: string[];
   grade: Grade;

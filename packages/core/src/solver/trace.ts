@@ -14,12 +14,16 @@ export class Trace {
   private readonly extended: Uint8Array;
   private readonly worst = { amps: 0, time: 0 };
   private useful = false;
+  /** [V] lowest at the path in each mode, and [s] when */
+  private readonly lowest: { volts: number; time: number }[];
 
   constructor(private readonly plant: Plant) {
     const { stages, loads } = plant.path;
     this.modes = stages.map(() => []);
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
+    const modes = plant.doc.modes?.length ?? 0;
+    this.lowest = Array.from({ length: Math.max(1, modes) }, () => ({ volts: Infinity, time: 0 }));
   }
 
   /** From now on extremes no longer count: the run is of no use any more. */
@@ -27,14 +31,24 @@ export class Trace {
     this.useful = true;
   }
 
-  /** Note an instant; the path is read there. */
-  look(time: number, cellAmps: number): void {
+  /** Note an instant; the path is read there. @param volts [V] where it begins @param mode index of the loads' */
+  look(time: number, cellAmps: number, volts: number, mode: number): void {
     const { path } = this.plant;
+    const lowest = this.lowest[mode]!;
+    if (!this.useful && volts < lowest.volts) {
+      lowest.volts = volts;
+      lowest.time = time;
+    }
     for (let k = 0; k < this.extended.length; k++) if (path.extended(k)) this.extended[k] = 1;
     if (!this.useful && cellAmps > this.worst.amps) {
       this.worst.amps = cellAmps;
       this.worst.time = time;
     }
+  }
+
+  /** Lowest volts at the path in each mode so far. */
+  lowestVolts(): { volts: number; time: number }[] {
+    return this.lowest.map((l) => ({ ...l }));
   }
 
   /** Note the state after something changed; the path is read there. */

@@ -6,14 +6,16 @@ import type { UsefulEnd } from './result.ts';
 
 /**
  * Whether a run is of use at an instant: the first essential load that is out of its range, and the stage that made it
- * leave. Where no load is essential every one of them counts. The path is read at the instant.
+ * leave. Where no load is essential every one of them counts; one that is switched off never does. The path is read at the instant.
  * @returns undefined while it is of use
  */
 export function usefulEnd(plant: Plant, time: number): UsefulEnd | undefined {
   const { path } = plant;
   const { loads, columns } = path;
   const essential = loads.some((l) => l.essential);
-  const out = loads.findIndex((l, k) => (l.essential || !essential) && path.rangeOf(k) !== RANGE.in);
+  const out = loads.findIndex(
+    (l, k) => (l.essential || !essential) && path.rangeOf(k) !== RANGE.in && !path.network.isOff(k),
+  );
   if (out < 0) return undefined;
   const side = path.rangeOf(out) === RANGE.high ? 'high' : 'low';
   const volts = columns[loadAt(path.stages.length, out) + LOAD_COLUMN.volts]!;

@@ -1,0 +1,43 @@
+import { Choice, Parts, Quantity, Text, Whole } from './fields.ts';
+
+/** Most stretches a programme may have. */
+export const MOST_SEGMENTS = 200;
+/** Most modes a thread may have. */
+export const MOST_MODES = 12;
+
+/** A way in which the loads work together: sleep, measure, transmit. */
+export class LoadMode {
+  @Text(40, 'Identifier, unique among the modes', { pattern: /^[A-Za-z0-9_-]+$/ })
+  id!: string;
+  @Text(40, 'Name')
+  name!: string;
+}
+
+/** What a load draws in one mode, in the unit of what it keeps constant; 0 is off. */
+export class ModeDraw {
+  @Text(40, 'Id of the mode')
+  mode!: string;
+  @Quantity('', 0, 1e9, 'W, A or Ω in this mode by what the load keeps constant; 0 for off')
+  value!: number;
+}
+
+/** A stretch of the programme in one mode. */
+export class Segment {
+  @Text(40, 'Id of the mode')
+  mode!: string;
+  @Quantity('s', 1e-3, 1e8, 'How long it lasts', { label: 'Lasts' })
+  seconds!: number;
+}
+
+/** What comes after the last stretch. */
+export const AFTER = ['repeat', 'stay'] as const;
+
+/** What the loads do over time: stretches one after the other, then again from the first, or the last one for good. */
+export class Programme {
+  @Parts(() => Segment, [1, MOST_SEGMENTS], 'Stretches, in their order')
+  segments!: Segment[];
+  @Choice(AFTER, 'After the last: from the first again, or stay in the last')
+  after!: (typeof AFTER)[number];
+  @Whole(1, 1e9, 'Cycles wanted', { optional: true })
+  wanted?: number;
+}

@@ -1,0 +1,130 @@
+import { LOOK } from '../plant/cellTable.ts';
+import type { Plant } from '../plant/compile.ts';
+import type { HoldKeeper } from './hold.ts';
+import type { LedgerSum } from './ledger.ts';
+import { jumped, type March } from './march.ts';
+import type { Schedule } from './schedule.ts';
+import type { CellState } from './state.ts';
+
+/** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
+const TURNS = 5;
+/** [V] to which they are. */
+const SETTLED = 1e-5;
+
+/** A cycle that comes back to itself, centred on a state of charge. */
+export interface SettledCycle {
+  /** state of charge in its middle */
+  soc: number;
+  /** share of the charge it takes */
+  took: number;
+  /** [V] of each branch at its start */
+  branches: Float64Array;
+  /** share of a branch's volts that is left after it */
+  decay: Float64Array;
+}
+
+/**
+ * Tries cycles of a programme at any state of charge, apart from the run: nothing is switched, kept or ended by them. A
+ * weight above zero books what they take so many times.
+ */
+export class CycleProbe {
+  private readonly looked: Float64Array;
+  /** what happened in the cycle taken last, one number after the other: the same in two if they are equal */
+  readonly course: number[] = [];
+
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+    private readonly march: March,
+    private readonly ledger: LedgerSum,
+    private readonly holds: HoldKeeper,
+    private readonly schedule: Schedule,
+  ) {
+    this.looked = plant.pack.cell.room();
+  }
+
+  /**
+   * The settled cycle around a state of charge.
+   * @param near a cycle whose branches and charge to begin with
+   * @returns undefined where none settles: something would be switched, or the run would end in it
+   */
+  settle(soc: number, near?: Pick<SettledCycle, 'took' | 'branches'>): SettledCycle | undefined {
+    const { state } = this;
+    const decay = this.decayAt(soc);
+    const branches = new Float64Array(near?.branches ?? state.branches);
+    let took = near?.took ?? 0;
+    for (let turn = 0; ; turn++) {
+      const from = soc + took / 2;
+      if (!this.take(from, branches, 0)) return undefined;
+      const now = from - state.soc;
+      let off = Math.abs(now - took) / now > 1e-3 ? 1 : 0;
+      took = now;
+      for (let k = 0; k < branches.length; k++) {
+        const move = (state.branches[k]! - branches[k]!) / (1 - decay[k]!);
+        branches[k]! += move;
+        off = Math.max(off, Math.abs(move) / SETTLED);
+      }
+      if (off <= 1 || turn === TURNS) break;
+    }
+    return { soc, took, branches, decay };
+  }
+
+  /** Share of each branch's volts that is left after a cycle at rest: e^(−T/RC). Elementary. */
+  private decayAt(soc: number): Float64Array {
+    const { cell } = this.plant.pack;
+    cell.look(soc, this.looked);
+    return Float64Array.from({ length: cell.branches }, (_, k) => {
+      const tau = this.looked[LOOK.branches + k]! * this.looked[LOOK.branches + cell.branches + k]!;
+      return tau > 0 ? Math.exp(-this.schedule.period / tau) : 0;
+    });
+  }
+
+  /**
+   * One cycle from a state of charge and branches; the state is left at its end, its time where it was.
+   * @param weight how often it is booked
+   * @returns false where something would be switched, or the run would end in it
+   */
+  take(soc: number, branches: Float64Array, weight: number): boolean {
+    const { state, ledger, course } = this;
+    const { time } = state;
+    state.soc = soc;
+    state.branches.set(branches);
+    course.length = 0;
+    const before = ledger.weight;
+    ledger.weight = weight;
+    let at = time;
+    let through = true;
+    for (const { factors, seconds, mode } of this.schedule.stretches) {
+      ledger.mode = mode;
+      this.plant.path.setFactors(factors);
+      through = this.stands(NaN, true) && this.marchTo((at += seconds));
+      if (!through) break;
+    }
+    ledger.weight = before;
+    state.time = time;
+    return through;
+  }
+
+  private marchTo(edge: number): boolean {
+    const { march, state } = this;
+    for (;;) {
+      const { amps } = state;
+      const stop = march.until(edge);
+      if (stop === 'edge') return true;
+      if (stop !== 'event' || !this.stands(state.volts, false)) return false;
+      march.enter(jumped(amps, state.amps));
+    }
+  }
+
+  /** Take up the present instant. @returns false where the pack gives up, or something would be switched */
+  private stands(near: number, jump: boolean): boolean {
+    const { march, state, course } = this;
+    if (march.step.instant.solve(state, near).status !== 'converged') return false;
+    this.plant.path.read(state.volts);
+    if (this.holds.wouldSwitch()) return false;
+    if (jump) march.enter(true);
+    else march.before.take(state.volts, state.amps, state.soc);
+    course.push(march.before.path);
+    return march.before.pack === 0;
+  }
+}

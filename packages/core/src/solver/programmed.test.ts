@@ -1,0 +1,197 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { cases, input, meets, type Case } from '../../test/cases.ts';
+import { scheduled } from '../../test/schedules.ts';
+import { CELL_LIBRARY } from '../cells/library.ts';
+import { defaultBuckBoost, type BuckBoostStage } from '../model/kinds/buckBoost.ts';
+import type { Segment } from '../model/programme.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { readingOf } from './reading.ts';
+import type { Ledger } from './ledger.ts';
+import type { RunResult } from './result.ts';
+import { simulate } from './rundown.ts';
+import { ROW } from './series.ts';
+
+/** A converter that only has its loss polynomial. */
+function converter(c: Case) {
+  return (loss: object): BuckBoostStage => ({
+    ...defaultBuckBoost('conv', 'pack', input(c, 'converter_output_voltage')),
+    ...{ minInput: 0.5, inputLimit: 1000, bothLoss: 0, pathResistance: 0 },
+    ...{ maxBuckDuty: 0.999, minBoostDuty: 0.001, maxBoostDuty: 0.98 },
+    loss: {
+      basis: 'polynomial',
+      ...{ fixed: 0, perOutputAmp: 0, perInputAmp: 0, perInputAmpSquared: 0, quiescentCurrent: 0 },
+      ...loss,
+    },
+  });
+}
+
+const WH = 3600;
+
+function sumOf({ entries }: Ledger, element: string, mechanism?: string): number {
+  const of = entries.filter((e) => e.element === element && (!mechanism || e.mechanism === mechanism));
+  return of.reduce((sum, e) => sum + e.joules, 0);
+}
+
+describe('programmes, against cycles taken one by one elsewhere', () => {
+  for (const c of cases('H1_schedules')) {
+    it(`${c.id}: ${c.description}`, () => {
+      const doc = scheduled(c, converter(c));
+      const run = simulate(doc);
+      const { period, ledger } = timed(doc, run);
+      const { worked } = run;
+      const cells = doc.pack.series * doc.pack.parallel;
+      const charge = doc.pack.cell.capacityAh * doc.pack.parallel;
+      // The ledger's energies end with the timeline where that is survived: afterwards nothing flows in these cases.
+      const ended = run.usefulEnd.load !== undefined;
+      const reading = readingOf(run);
+      const volts = reading.column(ROW.packVolts);
+      const first = volts.filter((_, k) => reading.time(k) <= period * (1 + 1e-9) && k <= reading.last);
+      meets(
+        c,
+        {
+          end_reason: ended ? 'cutoff' : 'timeline-over',
+          runtime: run.usefulEnd.time / 3600,
+          ends_in_state: worked!.endsIn,
+          soc_end: run.socAtUseful,
+          charge_from_pack: charge * (doc.pack.startSoc - run.socAtUseful),
+          energy_to_each_state: worked!.modes.map((m) => m.delivered / WH),
+          energy_to_load: worked!.modes.reduce((sum, m) => sum + m.delivered, 0) / WH,
+          heat_in_cells: (sumOf(ledger, 'cells') - sumOf(ledger, 'cells', 'self-discharge')) / WH,
+          heat_in_series_resistance: sumOf(ledger, 'protection', 'resistance') / WH,
+          ocv_energy_taken: (ledger.stored - ledger.left) / WH,
+          converter_loss: sumOf(ledger, 'conv') / WH,
+          worst_terminal_voltage_first_cycle: Math.min(...first),
+          worst_terminal_voltage_of_each_state_whole_run: worked!.modes.map((m) => m.lowest?.volts ?? 0),
+          peak_pack_current: run.worstCell.amps * doc.pack.parallel,
+        },
+        Object.keys(c.expected).filter((name) => name.startsWith('terminal_') || name.startsWith('branch')),
+      );
+      expect(ledger.closure).toBeLessThan(1e-6);
+      expect(cells).toBeGreaterThan(0);
+    });
+  }
+});
+
+function timed(doc: ThreadDocument, run: RunResult) {
+  const period = doc.programme!.segments.reduce((sum, s) => sum + s.seconds, 0);
+  return { period, ledger: run.ledger };
+}
+
+/** A small pack that some hundreds of cycles empty: a load behind a buck-boost, and one on the pack. */
+const anyProgramme = fc
+  .record({
+    cell: fc.constantFrom('14500', 'polymer-850-published', 'pouch-high-rate'),
+    seconds: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 2, maxLength: 5 }),
+    rail: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 5, maxLength: 5 }),
+    direct: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 5, maxLength: 5 }),
+    cycles: fc.double({ min: 150, max: 500, noNaN: true }),
+  })
+  .map(({ cell, seconds, rail, direct, cycles }): ThreadDocument => {
+    const record = CELL_LIBRARY[cell] ?? CELL_LIBRARY['14500']!;
+    const modes = seconds.map((_, k) => ({ id: `m${k}`, name: `Mode ${k}` }));
+    const share = seconds.map((s) => 0.05 + s);
+    const whole = share.reduce((a, b) => a + b, 0);
+    const draws = (values: number[], most: number) =>
+      modes.map(({ id }, k) => ({ mode: id, value: values[k]! < 0.15 ? 0 : most * values[k]! ** 2 }));
+    const amps = 0.6 * record.capacityAh;
+    const drawn = draws(rail, 2.5 * amps);
+    const taken = draws(direct, amps);
+    const mean = share.reduce(
+      (sum, s, k) => sum + (s / whole) * (drawn[k]!.value / 3.4 + taken[k]!.value),
+      1e-3,
+    );
+    const period = (3600 * record.capacityAh) / mean / cycles;
+    const segments = share.map(
+      (s, k): Segment => ({ mode: `m${k}`, seconds: Math.max(1e-3, (s / whole) * period) }),
+    );
+    const doc = thread({
+      cell: record,
+      pack: { protection: seriesOhms(0.04, record.endVolts - 0.2) },
+      stages: [{ ...defaultBuckBoost('s', 'pack', 3.3), inputLimit: 50, minInput: 1, hysteresis: 0.1 }],
+      loads: [
+        { ...load('power', 1, { from: 's', range: { min: 3.2, max: 3.4 } }), draws: drawn },
+        { ...load('current', 1, { id: 'direct', range: { min: 0, max: 9 } }), draws: taken },
+      ],
+    });
+    return { ...doc, modes, programme: { segments, after: 'repeat' } };
+  });
+
+/** Relative difference of two runs' useful ends. */
+function apart(a: RunResult, b: RunResult): number {
+  return Math.abs(a.usefulEnd.time - b.usefulEnd.time) / b.usefulEnd.time;
+}
+
+describe('any programme', () => {
+  const designs = fc.sample(anyProgramme, { numRuns: 60, seed: 8 });
+
+  it('ends within 0.5 % of cycle by cycle, with the account closed to 1e-6 and the same in every mode', () => {
+    let skipped = 0;
+    for (const doc of designs) {
+      const run = simulate(doc);
+      const every = simulate(doc, { everyCycle: true });
+      expect(apart(run, every)).toBeLessThan(5e-3);
+      expect(run.ledger.closure).toBeLessThan(1e-6);
+      expect(every.ledger.closure).toBeLessThan(1e-9);
+      expect(run.deadEnd.reason).toBe(every.deadEnd.reason);
+      run.worked!.modes.forEach((m, k) => {
+        const other = every.worked!.modes[k]!;
+        expect(Math.abs(m.joules - other.joules)).toBeLessThan(5e-3 * every.ledger.stored);
+        expect(Math.abs(m.seconds - other.seconds)).toBeLessThan(5e-3 * every.usefulEnd.time);
+      });
+      skipped += run.counts.skipped;
+    }
+    expect(skipped).toBeGreaterThan(50 * designs.length);
+  });
+
+  it('a stretch cut in two is the same stretch; modes in another order end within 0.5 %', () => {
+    for (const doc of designs.slice(0, 12)) {
+      const run = simulate(doc);
+      const [first, ...rest] = doc.programme!.segments;
+      const half = { ...first!, seconds: first!.seconds / 2 };
+      const cut = simulate({ ...doc, programme: { segments: [half, half, ...rest], after: 'repeat' } });
+      expect(apart(cut, run)).toBeLessThan(1e-6);
+      const turned = simulate({ ...doc, programme: { segments: [...rest, first!], after: 'repeat' } });
+      expect(apart(turned, run)).toBeLessThan(5e-3);
+    }
+  });
+
+  it('one that is steady in disguise is the steady run', () => {
+    for (const doc of designs.slice(0, 12)) {
+      const same = (l: ThreadDocument['loads'][number]) => ({
+        ...l,
+        draws: doc.modes!.map(({ id }) => ({ mode: id, value: 0.3 })),
+      });
+      const disguised = { ...doc, loads: doc.loads.map(same) };
+      const { programme, modes, ...plain } = disguised;
+      void [programme, modes];
+      const steady = simulate({
+        ...plain,
+        loads: doc.loads.map(({ draws, ...l }) => (void draws, { ...l, [l.draw]: 0.3 })),
+      });
+      expect(apart(simulate(disguised), steady)).toBeLessThan(1e-6);
+    }
+  });
+});
+
+it('a mode that draws nothing is no end; a programme that draws nothing at all is', () => {
+  const doc = thread({
+    cell: { ...plainCell(1, 3, 4, 0.05), selfDischargePerMonth: 0 },
+    loads: [load('current', 0.5, { range: { min: 0, max: 9 } })],
+  });
+  const modes = [
+    { id: 'on', name: 'On' },
+    { id: 'off', name: 'Off' },
+  ];
+  const off = doc.loads.map((l) => ({ ...l, draws: [{ mode: 'off', value: 0 }] }));
+  const segments = modes.map(({ id }) => ({ mode: id, seconds: 60 }));
+  const run = simulate({ ...doc, loads: off, modes, programme: { segments, after: 'repeat' } });
+  // 1 Ah at 0.5 A every other minute: four hours, less the last minute off.
+  expect(run.deadEnd.reason).toBe('empty');
+  expect(run.deadEnd.time).toBeCloseTo(4 * 3600 - 60, 3);
+  const never = segments.slice(1);
+  expect(
+    simulate({ ...doc, loads: off, modes, programme: { segments: never, after: 'repeat' } }).deadEnd.reason,
+  ).toBe('nothingDraws');
+});
