@@ -22,5 +22,6 @@ export { inputCurve, type InputCurve } from './sizing/inputs.ts';
 export { stageLibrary } from './sizing/library.ts';
 export { limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';
 export { frequencyTrade, type TradePoint } from './sizing/trade.ts';
+export { reach, type Crossing, type RailWish, type Way } from './sizing/reach.ts';
 export { bestImprovement, type Worth } from './sizing/worth.ts';
 export type { Switching } from './stages/parts/period.ts';

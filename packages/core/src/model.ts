@@ -21,7 +21,15 @@ export {
   type Stage,
   type StageKind,
 } from './model/kinds/registry.ts';
-export { AFTER, LoadMode, ModeDraw, MOST_MODES, MOST_SEGMENTS, Programme, Segment } from './model/programme.ts';
+export {
+  AFTER,
+  LoadMode,
+  ModeDraw,
+  MOST_MODES,
+  MOST_SEGMENTS,
+  Programme,
+  Segment,
+} from './model/programme.ts';
 export { DRAWS, Load, VoltRange } from './model/load.ts';
 export { EfficiencyLoss, LossPoint, PointsLoss, PolynomialLoss, type Loss } from './model/loss.ts';
 export { ChargerNote, Connectors, Disconnect, Fuse, Lead, Pack, Protection } from './model/pack.ts';

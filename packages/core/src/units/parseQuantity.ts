@@ -36,14 +36,14 @@ export type ParsedQuantity = { ok: true; value: number } | { ok: false; reason: 
 /**
  * Parse `text` as a quantity in `unit`.
  * @param text what was typed, for example `4u7`, `550m`, `1.2 A`, `3,3`
- * @param unit the unit expected ('' for a plain number). For hours, `min` and `s` and `d` are converted.
+ * @param unit the unit expected ('' for a plain number). For hours and seconds, `d`, `h`, `min` and `s` are converted.
  * @returns the value in `unit`, or the reason why it could not be read, in words for the person.
  */
 export function parseQuantity(text: string, unit: string): ParsedQuantity {
   const typed = text.trim().replace(/\s+/g, ' ').replace(/[−–]/g, '-');
   if (typed === '') return { ok: false, reason: 'Type a number.' };
-  const duration = unit === 'h' ? parseDuration(typed) : undefined;
-  if (duration !== undefined) return { ok: true, value: duration };
+  const duration = unit === 'h' || unit === 's' ? parseDuration(typed) : undefined;
+  if (duration !== undefined) return finish(unit === 'h' ? duration : 3600 * duration, text);
 
   const percent = unit === '' ? /^(-?[\d.,]+)\s*%$/.exec(typed) : null;
   if (percent) return finish(Number(percent[1]!.replace(',', '.')) / 100, text);

@@ -12,6 +12,9 @@ describe('quantities as engineers type them', () => {
   // RKM forms after IEC 60062 (from memory).
   const cases: [string, string, number][] = [
     ['4u7', 'F', 4.7e-6],
+    ['34 min 30 s', 's', 2070],
+    ['300 ms', 's', 0.3],
+    ['1 d', 's', 86400],
     ['4µ7', 'F', 4.7e-6],
     ['10k', 'Ω', 10e3],
     ['2R2', 'Ω', 2.2],

@@ -16,21 +16,27 @@ import { theme } from '../kit/theme.ts';
 /** Views that come when they are wanted. The path is in the page's own script: as a few files less it is sooner there. */
 const parts = {
   shelf: part(() => import('../views/shelf/ShelfView.tsx').then((m) => m.ShelfView)),
+  needs: part(() => import('../views/needs/NeedsView.tsx').then((m) => m.NeedsView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
 
 const ShelfView = parts.shelf.View;
 const StageView = parts.stage.View;
+const NeedsView = parts.needs.View;
 
-const VIEWS: Record<Step['id'], ReactNode> = { path: <PathView />, sizing: <StageView /> };
+const VIEWS: Record<Step['id'], ReactNode> = {
+  needs: <NeedsView />,
+  path: <PathView />,
+  sizing: <StageView />,
+};
 
 /** What an address needs is fetched side by side, while the database opens. */
 export async function preload(pathname: string): Promise<void> {
   const needed = !pathname.startsWith('/thread/')
     ? parts.shelf
-    : pathname.includes('/sizing/')
-      ? parts.stage
-      : undefined;
+    : Object.entries({ '/sizing/': parts.stage, '/needs': parts.needs }).find(([at]) =>
+        pathname.includes(at),
+      )?.[1];
   // What cannot be had now is asked for again, and told, when it is shown.
   await needed?.load().catch(() => {});
 }

@@ -6,7 +6,7 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'path' | 'sizing';
+  id: 'needs' | 'path' | 'sizing';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -23,12 +23,20 @@ const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
   {
+    id: 'needs',
+    name: 'Needs',
+    key: '1',
+    route: 'needs',
+    to: () => 'needs',
+    mends: (f) => family(f) === 'need',
+  },
+  {
     id: 'path',
     name: 'Path',
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => !OF_PARTS.includes(family(f)),
+    mends: (f) => family(f) !== 'need' && !OF_PARTS.includes(family(f)),
   },
   {
     id: 'sizing',

@@ -1,0 +1,272 @@
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { useState } from 'react';
+import { DRAW_UNIT } from '../../document/commands.ts';
+import { addSegment, removeSegment, renameMode, setDraw, setSeconds } from '../../document/programme.ts';
+import type { Commit } from '../../document/session.ts';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { EditableText } from '../../kit/EditableText.tsx';
+import { Handle } from './Handle.tsx';
+import type { Column, Lane, Score } from './model.ts';
+
+interface Props {
+  doc: ThreadDocument;
+  score: Score;
+  width: number;
+  commit: Commit;
+}
+
+/** [px] of the lanes: names on the left, heads, a lane, its tallest block, the sum below. */
+export const NAMES = 132;
+const HEAD = 46;
+const LANE = 84;
+const BLOCK = 54;
+const SUM = 96;
+/** [px] height of a block from which its words stand in it rather than above. */
+const HOLDS_WORDS = 34;
+/** [px] an edge is dragged for ten times the time. */
+const DECADE = 130;
+
+/** `300 ms`, `25.0 s`, `34 min`: as long as it is short in seconds, then in words. */
+export function time(seconds: number): string {
+  return seconds < 120 ? formatQuantity(seconds, 's', 3) : formatDuration(seconds / SECONDS_PER_HOUR);
+}
+
+/** What the loads do over one cycle: a lane each, a block for each stretch, and all of them together below. */
+export function ScorePanel({ doc, score, width, commit }: Props) {
+  const [preview, setPreview] = useState<{ what: string; value: number } | undefined>();
+  const height = HEAD + score.lanes.length * LANE + SUM;
+  const shown = (what: string, value: number) => (preview?.what === what ? preview.value : value);
+  return (
+    <div className="score" style={{ height, width: NAMES + width }}>
+      <svg width={NAMES + width} height={height} aria-hidden="true">
+        <g transform={`translate(${NAMES} 0)`}>
+          {score.lanes.map((lane, n) => (
+            <Blocks key={lane.load.id} {...{ lane, score, shown }} y={HEAD + (n + 1) * LANE - 8} />
+          ))}
+          <Sum score={score} y={height - 14} width={width} />
+        </g>
+      </svg>
+      {score.columns.map((c, k) => (
+        <Head key={k} {...{ doc, commit, shown }} column={c} segment={k} onPreview={setPreview} />
+      ))}
+      {score.lanes.map((lane, n) => (
+        <LaneWords
+          key={lane.load.id}
+          {...{ doc, lane, score, commit, shown }}
+          top={HEAD + n * LANE}
+          onPreview={setPreview}
+        />
+      ))}
+      <div className="lane-name" style={{ top: height - SUM + 6 }}>
+        <b>All loads</b>
+        <span className="mean">mean {formatQuantity(score.mean, 'W', 3)}</span>
+        <span className="most">worst {formatQuantity(score.worst.watts, 'W', 3)}</span>
+      </div>
+    </div>
+  );
+}
+
+type Shown = (what: string, value: number) => number;
+type OnPreview = (preview: { what: string; value: number } | undefined) => void;
+
+interface HeadProps {
+  doc: ThreadDocument;
+  column: Column;
+  segment: number;
+  commit: Commit;
+  shown: Shown;
+  onPreview: OnPreview;
+}
+
+/** A stretch: its mode and how long it lasts. */
+function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
+  const { mode, name, seconds, x, width } = column;
+  if (!doc.programme) {
+    return (
+      <div className="stretch" style={{ left: NAMES + x, width }}>
+        <span>{name}</span>
+      </div>
+    );
+  }
+  const what = `t${segment}`;
+  const lasts = shown(what, seconds);
+  return (
+    <div className="stretch" style={{ left: NAMES + x, width }}>
+      <span className="stretch-words">
+        <EditableText
+          label="Name of the mode"
+          value={name}
+          onCommit={(v) => commit('Rename the mode', renameMode(mode, v))}
+        />{' '}
+        <EditableQuantity
+          label={`${name}, lasts`}
+          value={seconds}
+          unit="s"
+          shown={time(lasts)}
+          onCommit={(v) => commit(`Change how long ${name} lasts`, setSeconds(segment, v!))}
+        />
+      </span>
+      <span className="stretch-buttons">
+        <button
+          type="button"
+          aria-label={`Another stretch behind ${name}`}
+          title="Another stretch behind it"
+          onClick={() => commit('Add a stretch', addSegment(doc, segment))}
+        >
+          +
+        </button>
+        {doc.programme.segments.length > 1 && (
+          <button
+            type="button"
+            aria-label={`Remove this stretch of ${name}`}
+            title="Remove this stretch"
+            onClick={() => commit('Remove a stretch', removeSegment(doc, segment))}
+          >
+            −
+          </button>
+        )}
+      </span>
+      <Handle
+        axis="x"
+        label={`${name}, how long`}
+        value={seconds}
+        text={time(seconds)}
+        style={{ right: -4, top: 0, height: '100%' }}
+        moved={(px) => seconds * 10 ** (px / DECADE)}
+        onPreview={(value) => onPreview(value === undefined ? undefined : { what, value })}
+        onCommit={(v) => commit(`Change how long ${name} lasts`, setSeconds(segment, v))}
+      />
+    </div>
+  );
+}
+
+/** [px] height of a block: straight in watts, the largest of its lane full. */
+function tall(lane: Lane, watts: number): number {
+  const most = Math.max(...lane.blocks.map((b) => b.watts));
+  return watts > 0 ? Math.max(2, (BLOCK * watts) / most) : 0;
+}
+
+function Blocks({ lane, score, shown, y }: { lane: Lane; score: Score; shown: Shown; y: number }) {
+  return (
+    <>
+      <line
+        className="lane-floor"
+        x1={0}
+        x2={score.columns.at(-1)!.x + score.columns.at(-1)!.width}
+        y1={y}
+        y2={y}
+      />
+      {score.columns.map((c, k) => {
+        const { watts, value } = lane.blocks[k]!;
+        const now = shown(`${lane.load.id} ${c.mode}`, value);
+        const scale = value > 0 ? (lane.load.draw === 'resistance' ? value / now : now / value) : 1;
+        const h = Math.min(LANE - 10, tall(lane, watts) * scale);
+        return (
+          h > 0 && <rect key={k} className="block" x={c.x + 0.5} width={c.width - 1} y={y - h} height={h} />
+        );
+      })}
+    </>
+  );
+}
+
+interface LaneProps {
+  doc: ThreadDocument;
+  lane: Lane;
+  score: Score;
+  top: number;
+  commit: Commit;
+  shown: Shown;
+  onPreview: OnPreview;
+}
+
+/** The words of a lane: whose it is, and what it draws in each stretch, typed over where it stands. */
+function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProps) {
+  const { load } = lane;
+  const unit = DRAW_UNIT[load.draw];
+  const floor = top + LANE - 8;
+  return (
+    <>
+      <div className="lane-name" style={{ top: top + 8 }}>
+        <b title={load.name}>{load.name}</b>
+        <span>
+          {Number(load.range.min.toPrecision(3))}–{Number(load.range.max.toPrecision(3))} V
+        </span>
+        <i className={load.grade}>{load.grade}</i>
+      </div>
+      {score.columns.map((c, k) => {
+        const { value, watts } = lane.blocks[k]!;
+        const what = `${load.id} ${c.mode}`;
+        const now = shown(what, value);
+        const h = tall(lane, watts);
+        const label = `${load.name} in ${c.name}`;
+        const set = (v: number) =>
+          doc.programme
+            ? commit(`Change ${load.name} in ${c.name}`, setDraw(load, c.mode, v))
+            : commit(`Change ${load.name}`, [
+                { op: 'replace', path: ['loads', load.id, load.draw], value: v },
+              ]);
+        return (
+          <div key={k}>
+            <div
+              className="draw"
+              style={{
+                left: NAMES + c.x + 6,
+                width: c.width - 12,
+                top: floor - (h >= HOLDS_WORDS ? h / 2 + 7 : h + 22),
+              }}
+            >
+              <EditableQuantity
+                label={label}
+                value={value}
+                unit={unit}
+                {...(now === 0 ? { shown: 'off' } : { shown: formatQuantity(now, unit, 3) })}
+                onCommit={(v) => set(v!)}
+              />
+            </div>
+            {value > 0 && (
+              <Handle
+                axis="y"
+                label={`${label}, height`}
+                value={value}
+                text={formatQuantity(value, unit, 3)}
+                style={{ left: NAMES + c.x + c.width / 2 - 12, top: floor - h - 4, width: 24 }}
+                moved={(px) =>
+                  Math.max(0, value * (1 + (load.draw === 'resistance' ? -px : px) / Math.max(12, h)))
+                }
+                onPreview={(v) => onPreview(v === undefined ? undefined : { what, value: v })}
+                onCommit={set}
+              />
+            )}
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+/** All loads, on a logarithmic scale: milliwatts and tens of watts are seen together. */
+function Sum({ score, y, width }: { score: Score; y: number; width: number }) {
+  const most = Math.max(...score.sum, 1e-6);
+  const least = Math.min(...score.sum.filter((w) => w > 0), score.mean || most, most) / 3;
+  const h = (watts: number) =>
+    watts > 0 ? ((SUM - 26) * Math.log(watts / least)) / Math.log(most / least) : 0;
+  return (
+    <>
+      {score.columns.map((c, k) => (
+        <rect
+          key={k}
+          className="sum"
+          x={c.x}
+          width={c.width}
+          y={y - h(score.sum[k]!)}
+          height={h(score.sum[k]!)}
+        />
+      ))}
+      <line className="lane-floor" x1={0} x2={width} y1={y} y2={y} />
+      {score.mean > 0 && (
+        <line className="sum-mean" x1={0} x2={width} y1={y - h(score.mean)} y2={y - h(score.mean)} />
+      )}
+    </>
+  );
+}

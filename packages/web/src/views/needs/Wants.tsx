@@ -1,0 +1,142 @@
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { surroundingsOf } from '@mile-thread/core/model';
+import type { RunResult } from '@mile-thread/core/solve';
+import { formatDuration, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import type { ReactNode } from 'react';
+import type { Commit } from '../../document/session.ts';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+
+interface Props {
+  doc: ThreadDocument;
+  run: RunResult | undefined;
+  commit: Commit;
+}
+
+/** What is wanted, each met or short by how much; silent until something computes it. */
+export function Wants({ doc, run, commit }: Props) {
+  const { goals, programme } = doc;
+  const hours = run && run.usefulEnd.time / SECONDS_PER_HOUR;
+  const done = run?.worked?.cycles;
+  const shelf = run && run.idle.hoursToEnd / HOURS_PER_MONTH;
+  const air = surroundingsOf(doc);
+  const setAir = (field: 'minAir' | 'air' | 'maxAir') => (v: number | undefined) =>
+    commit('Change the air', [
+      doc.conditions
+        ? { op: 'replace', path: ['conditions', field], value: v }
+        : { op: 'add', path: ['conditions'], value: { ...air, [field]: v } },
+    ]);
+  const optional = (path: string[], had: boolean, v: number | undefined) =>
+    v === undefined
+      ? { op: 'remove' as const, path }
+      : { op: had ? ('replace' as const) : ('add' as const), path, value: v };
+  return (
+    <section aria-label="Wants">
+      <h4>Wants</h4>
+      <Want
+        name="Must last"
+        verdict={
+          hours !== undefined && doc.loads.length > 0
+            ? met(hours >= goals.hours, formatDuration(Math.abs(goals.hours - hours)))
+            : undefined
+        }
+      >
+        <EditableQuantity
+          label="Must last"
+          value={goals.hours}
+          unit="h"
+          shown={formatDuration(goals.hours)}
+          onCommit={(v) => commit('Change the need', [{ op: 'replace', path: ['goals', 'hours'], value: v }])}
+        />
+      </Want>
+      {programme && (
+        <Want
+          name="Cycles"
+          verdict={
+            programme.wanted !== undefined && done !== undefined
+              ? met(done >= programme.wanted, `${Math.abs(programme.wanted - done)}`)
+              : undefined
+          }
+        >
+          <EditableQuantity
+            label="Cycles wanted"
+            value={programme.wanted}
+            unit=""
+            optional
+            {...(programme.wanted === undefined ? { shown: 'no wish' } : {})}
+            onCommit={(v) =>
+              commit('Change the cycles wanted', [
+                optional(['programme', 'wanted'], programme.wanted !== undefined, v),
+              ])
+            }
+          />
+        </Want>
+      )}
+      <Want
+        name="On the shelf, everything off"
+        verdict={
+          goals.shelfMonths !== undefined && shelf !== undefined
+            ? met(
+                shelf >= goals.shelfMonths,
+                formatDuration(Math.abs(goals.shelfMonths - shelf) * HOURS_PER_MONTH),
+              )
+            : undefined
+        }
+      >
+        <EditableQuantity
+          label="On the shelf"
+          value={goals.shelfMonths}
+          unit="months"
+          optional
+          shown={
+            goals.shelfMonths === undefined ? 'no wish' : formatDuration(goals.shelfMonths * HOURS_PER_MONTH)
+          }
+          onCommit={(v) =>
+            commit('Change the shelf life', [
+              optional(['goals', 'shelfMonths'], goals.shelfMonths !== undefined, v),
+            ])
+          }
+        />
+      </Want>
+      <h4>Air around it</h4>
+      {(
+        [
+          ['Coldest', 'minAir'],
+          ['Usual', 'air'],
+          ['Warmest', 'maxAir'],
+        ] as const
+      ).map(([name, field]) => (
+        <Want key={field} name={name} verdict={undefined}>
+          <EditableQuantity label={`${name} air`} value={air[field]} unit="°C" onCommit={setAir(field)} />
+        </Want>
+      ))}
+    </section>
+  );
+}
+
+interface Verdict {
+  ok: boolean;
+  words: string;
+}
+
+function met(ok: boolean, by: string): Verdict {
+  return { ok, words: ok ? `✓ ${by} to spare` : `✕ short by ${by}` };
+}
+
+function Want({
+  name,
+  verdict,
+  children,
+}: {
+  name: string;
+  verdict: Verdict | undefined;
+  children: ReactNode;
+}) {
+  return (
+    <div className="want">
+      <span>
+        {name} <b>{children}</b>
+      </span>
+      {verdict && <em className={verdict.ok ? 'met' : 'short'}>{verdict.words}</em>}
+    </div>
+  );
+}

@@ -1,0 +1,166 @@
+import { reach, type Crossing, type RailWish } from '@mile-thread/core';
+import { isRegulated, PACK, type Load, type ThreadDocument } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
+import { railVolts } from '../../document/commands.ts';
+import { drawIn } from '../../document/programme.ts';
+
+/** A stretch on the score. Pixels. */
+export interface Column {
+  mode: string;
+  name: string;
+  /** [s] */
+  seconds: number;
+  x: number;
+  width: number;
+}
+
+/** One load over the columns. */
+export interface Lane {
+  load: Load;
+  /** [W] and in its own unit, one for each column */
+  blocks: { watts: number; value: number }[];
+}
+
+export interface Score {
+  columns: Column[];
+  lanes: Lane[];
+  /** [W] of all loads, one for each column */
+  sum: number[];
+  /** [W] over a cycle, and the most with the number of its column */
+  mean: number;
+  worst: { watts: number; column: number };
+  /** [s] */
+  period: number;
+}
+
+/** The name of the only stretch of a thread without a programme. */
+const ALWAYS = 'all the time';
+
+/** Least width of a stretch that has words on it [px], and the width of one ten times as long as the shortest. */
+const NARROWEST = 92;
+
+/**
+ * What the loads do over one cycle. Milliseconds and hours stand side by side: a stretch is the wider the longer it
+ * lasts, by the logarithm of its time.
+ * @param width px of all stretches together
+ */
+export function scoreOf(doc: ThreadDocument, width: number): Score {
+  const { programme, modes = [] } = doc;
+  const segments = programme?.segments ?? [{ mode: '', seconds: 3600 * doc.goals.hours || 3600 }];
+  const shortest = Math.min(...segments.map((s) => s.seconds));
+  const weights = segments.map((s) => 1 + Math.log10(s.seconds / shortest));
+  const least = Math.min(NARROWEST, width / segments.length);
+  const spare = width - least * segments.length;
+  const whole = weights.reduce((sum, w) => sum + w, 0);
+  let x = 0;
+  const columns = segments.map(({ mode, seconds }, k): Column => {
+    const column = {
+      mode,
+      name: modes.find((m) => m.id === mode)?.name ?? ALWAYS,
+      seconds,
+      x,
+      width: least + (spare * weights[k]!) / whole,
+    };
+    x += column.width;
+    return column;
+  });
+  const lanes = doc.loads.map((load): Lane => {
+    const volts = railVolts(doc, load.from);
+    const blocks = segments.map(({ mode }) => {
+      const value = drawIn(load, mode);
+      return { value, watts: wattsOf(load, value, volts) };
+    });
+    return { load, blocks };
+  });
+  const sum = segments.map((_, k) => lanes.reduce((total, l) => total + l.blocks[k]!.watts, 0));
+  const period = segments.reduce((total, s) => total + s.seconds, 0);
+  const mean = segments.reduce((total, s, k) => total + s.seconds * sum[k]!, 0) / period;
+  const column = sum.indexOf(Math.max(...sum));
+  return { columns, lanes, sum, mean, worst: { watts: sum[column] ?? 0, column }, period };
+}
+
+/** [W] a load takes at its rail's usual volts; 0 where it is off. */
+export function wattsOf({ draw }: Load, value: number, volts: number): number {
+  if (value === 0) return 0;
+  return draw === 'power' ? value : draw === 'current' ? value * volts : (volts * volts) / value;
+}
+
+/** A rail with what it wants: a stage on the pack with all that hangs below it, or loads on the pack itself. */
+export interface NamedRail extends RailWish {
+  /** id of the stage; of a load on the pack that one's */
+  id: string;
+  name: string;
+  /** kind of the stage at present; none for a load on the pack */
+  kind: string | undefined;
+}
+
+/** The rails that hang on the pack, each with the most it takes in any stretch. */
+export function railsOf(doc: ThreadDocument, score: Score): NamedRail[] {
+  const below = (id: string): string[] => [
+    id,
+    ...doc.stages.filter((s) => s.from === id).flatMap((s) => below(s.id)),
+  ];
+  const most = (loads: readonly Lane[]) =>
+    Math.max(0, ...score.columns.map((_, k) => loads.reduce((sum, l) => sum + l.blocks[k]!.watts, 0)));
+  const rails: NamedRail[] = doc.stages
+    .filter((s) => s.from === PACK && isRegulated(s))
+    .map((s) => {
+      const own = doc.loads.filter((l) => l.from === s.id);
+      const volts = railVolts(doc, s.id);
+      const all = new Set(below(s.id));
+      return {
+        id: s.id,
+        name: s.name,
+        kind: s.kind,
+        volts,
+        min: own.length > 0 ? Math.max(...own.map((l) => l.range.min)) : volts,
+        max: own.length > 0 ? Math.min(...own.map((l) => l.range.max)) : volts,
+        watts: most(score.lanes.filter((l) => all.has(l.load.from))),
+      };
+    });
+  const direct = doc.loads
+    .filter((l) => l.from === PACK)
+    .map((l): NamedRail => {
+      const { min, max } = l.range;
+      const lane = score.lanes.find((x) => x.load.id === l.id)!;
+      return {
+        id: l.id,
+        name: l.name,
+        kind: undefined,
+        volts: (min + max) / 2,
+        min,
+        max,
+        watts: most([lane]),
+      };
+    });
+  return [...rails, ...direct];
+}
+
+/** Packs looked at, by their cells in series. */
+export const SERIES_COUNTS = [1, 2, 3, 4, 5, 6, 7, 8] as const;
+
+export function crossing(doc: ThreadDocument, series: number, rail: RailWish): Crossing {
+  return reach(doc.pack.cell, series, doc.pack.parallel, rail);
+}
+
+const V = (v: number) => formatQuantity(v, 'V', 3);
+const A = (a: number) => formatQuantity(a, 'A', 3);
+
+/** Why a pack reaches a rail that way, in one sentence. */
+export function why(c: Crossing, rail: RailWish): string {
+  const range = `Full it is ${V(c.full)}, at its end ${V(c.empty)}`;
+  switch (c.way) {
+    case 'direct':
+      return `${range}: both within the ${V(rail.min)} to ${V(rail.max)} it stands, so it needs no stage.`;
+    case 'buck':
+      return `${range}: always above the ${V(rail.volts)} it wants, so a buck holds it to the end.`;
+    case 'boost':
+      return `${range}: never above the ${V(Math.max(rail.volts, rail.max))} it stands, so a boost lifts it.`;
+    case 'buckBoost':
+      return `${range}: above and below the ${V(rail.volts)} it wants. A boost cannot give less than it gets, a buck no more; only a buck-boost holds it.`;
+    case 'not':
+      return c.why === 'amps'
+        ? `At ${V(c.empty)} each cell would have to give ${A(c.cellAmps)}; it is rated for ${A(c.mostAmps)}. More cells, in series or in parallel, share it.`
+        : `${V(rail.volts)} from ${V(c.empty)} is ${(rail.volts / c.empty).toFixed(1)} times as much: more than a boost lifts in one go.`;
+  }
+}
