@@ -8,7 +8,7 @@ test('first start brings the demo threads, once', async ({ page }) => {
     /4\sh\s1\d\smin.*need\s4\sh/,
   );
   await expect(page.locator('[data-thread="Lake water sampler"] .card-finding')).toContainText(
-    /flows with everything off/,
+    /on the shelf; 30\sdays are wanted/,
   );
   await page.reload();
   await expect(page.locator('.card-lasts')).toHaveCount(2);

@@ -211,8 +211,8 @@ function lakeWaterSampler(): ThreadDocument {
     version: VERSION,
     name: 'Lake water sampler',
     notes:
-      'Forty samples of 90 s make an hour of pumping; the run shows that hour. A month of waiting shows on the shelf.',
-    goals: { hours: 1 },
+      'Forty samples a day: rinse, fill, drip, then wait until the next one. A month of waiting shows on the shelf.',
+    goals: { hours: 24, shelfMonths: 1 },
     pack: {
       cell: CELL_LIBRARY['21700-energy']!,
       series: 4,
@@ -277,6 +277,11 @@ function lakeWaterSampler(): ThreadDocument {
         from: 'pump-rail',
         draw: 'power',
         power: 38,
+        draws: [
+          { mode: 'fill', value: 26 },
+          { mode: 'drip', value: 12 },
+          { mode: 'wait', value: 0 },
+        ],
         range: { min: 22, max: 25 },
         essential: true,
         grade: 'claimed',
@@ -287,10 +292,27 @@ function lakeWaterSampler(): ThreadDocument {
         from: 'logger-rail',
         draw: 'current',
         current: 0.035,
+        draws: [{ mode: 'wait', value: 0.4e-3 }],
         range: { min: 3, max: 3.6 },
         essential: true,
         grade: 'typical',
       },
     ],
+    modes: [
+      { id: 'rinse', name: 'Rinse' },
+      { id: 'fill', name: 'Fill' },
+      { id: 'drip', name: 'Drip' },
+      { id: 'wait', name: 'Wait' },
+    ],
+    programme: {
+      segments: [
+        { mode: 'rinse', seconds: 25 },
+        { mode: 'fill', seconds: 50 },
+        { mode: 'drip', seconds: 15 },
+        { mode: 'wait', seconds: 2070 },
+      ],
+      after: 'repeat',
+      wanted: 40,
+    },
   };
 }

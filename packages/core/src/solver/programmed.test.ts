@@ -4,6 +4,7 @@ import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { cases, input, meets, type Case } from '../../test/cases.ts';
 import { scheduled } from '../../test/schedules.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
+import { demoThreads } from '../demo/threads.ts';
 import { defaultBuckBoost, type BuckBoostStage } from '../model/kinds/buckBoost.ts';
 import type { Segment } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -194,4 +195,15 @@ it('a mode that draws nothing is no end; a programme that draws nothing at all i
   expect(
     simulate({ ...doc, loads: off, modes, programme: { segments: never, after: 'repeat' } }).deadEnd.reason,
   ).toBe('nothingDraws');
+});
+
+it('where the loads switch, two rows have one time: the instants looked at hold the extremes themselves', () => {
+  const doc = demoThreads().find((t) => t.programme)!;
+  const run = simulate(doc);
+  const reading = readingOf(run);
+  const amps = reading.stage(0, 'inputAmps');
+  const looked = reading.instants(0).map((row) => reading.at(row, amps));
+  expect(Math.max(...looked)).toBe(reading.extremes(amps).most);
+  expect(Math.min(...looked)).toBe(reading.extremes(amps).least);
+  expect(reading.instants(0, 100).length).toBeLessThan(200);
 });

@@ -2,12 +2,17 @@ import { MODES, type Mode } from '../stages/modes.ts';
 import type { RunResult } from './result.ts';
 import { loadColumn, LOAD_ROW, ROW, rowStride, stageColumn, STAGE_ROW, type Series } from './series.ts';
 
-/** Largest and smallest value of a column over the useful rows, with their times, and the first. [s] */
+/** Changes of a stage's mode that are looked at. */
+const MOST_CHANGES = 24;
+
+/** Largest and smallest value of a column over the useful rows, with their times [s] and rows, and the first. */
 export interface Extremes {
   most: number;
   mostTime: number;
+  mostRow: number;
   least: number;
   leastTime: number;
+  leastRow: number;
   first: number;
 }
 
@@ -108,7 +113,15 @@ export class Reading {
       if (value > most) [most, mostRow] = [value, row];
       if (value < least) [least, leastRow] = [value, row];
     }
-    return { most, mostTime: this.time(mostRow), least, leastTime: this.time(leastRow), first };
+    return {
+      most,
+      mostTime: this.time(mostRow),
+      mostRow,
+      least,
+      leastTime: this.time(leastRow),
+      leastRow,
+      first,
+    };
   }
 
   /** First useful row from which on something is so for the first time; undefined where it never is. */
@@ -124,12 +137,17 @@ export class Reading {
   instants(k: number, between = 4): number[] {
     const rows = new Set([0, this.last]);
     const mode = this.stage(k, 'mode');
+    const changes: number[] = [];
     for (let row = 1; row <= this.last; row++) {
-      if (this.at(row, mode) !== this.at(row - 1, mode)) rows.add(row - 1).add(row);
+      if (this.at(row, mode) !== this.at(row - 1, mode)) changes.push(row);
     }
+    // A programme may change it in every cycle: some of them say it.
+    const every = Math.ceil(changes.length / MOST_CHANGES);
+    changes.forEach((row, n) => n % every === 0 && rows.add(row - 1).add(row));
     for (const value of ['inputVolts', 'inputAmps', 'outputAmps'] as const) {
-      const { mostTime, leastTime } = this.extremes(this.stage(k, value));
-      rows.add(this.rowAt(mostTime)).add(this.rowAt(leastTime));
+      // By row: where the loads switch, two rows have one time.
+      const { mostRow, leastRow } = this.extremes(this.stage(k, value));
+      rows.add(mostRow).add(leastRow);
     }
     // By time rather than by row: steps are short where little happens but much has just happened.
     for (let n = 1; n < between; n++) rows.add(this.rowAt((n / between) * this.time(this.last)));

@@ -86,6 +86,11 @@ export function formatDuration(hours: number): string {
     return m === 0 ? `${h}\u00a0h` : `${h}\u00a0h ${m}\u00a0min`;
   }
   const days = hours / 24;
+  if (days < 10) {
+    const whole = Math.floor(Math.round(hours) / 24);
+    const h = Math.round(hours) - 24 * whole;
+    return h === 0 ? `${whole}\u00a0days` : `${whole}\u00a0days ${h}\u00a0h`;
+  }
   if (days < 90) return `${Math.round(days)}\u00a0days`;
   const months = days / (365.25 / 12);
   if (months < 36) return `${Math.round(months)}\u00a0months`;

@@ -88,6 +88,8 @@ describe('quantities as engineers type them', () => {
     expect(plain(formatDuration(4.3))).toBe('4 h 18 min');
     expect(plain(formatDuration(0.9999))).toBe('1 h');
     expect(plain(formatDuration(19 * 24))).toBe('19 days');
+    expect(plain(formatDuration(101))).toBe('4 days 5 h');
+    expect(plain(formatDuration(71.9))).toBe('3 days');
     expect(plain(formatDuration(14 * 730.5))).toBe('14 months');
   });
 });

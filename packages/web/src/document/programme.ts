@@ -51,6 +51,16 @@ function drawsEdit(load: Load, draws: NonNullable<Load['draws']>): Edit {
   return { op: load.draws ? 'replace' : 'add', path: ['loads', load.id, 'draws'], value: draws };
 }
 
+/** The mode that the loads are in at a time of a run; undefined where there is no programme. @param time [s] */
+export function modeAt({ programme, modes = [] }: ThreadDocument, time: number): LoadMode | undefined {
+  if (!programme) return undefined;
+  const { segments, after } = programme;
+  const period = segments.reduce((sum, s) => sum + s.seconds, 0);
+  let left = after === 'repeat' ? time % period : time;
+  const at = segments.find(({ seconds }) => (left -= seconds) < 0) ?? segments.at(-1)!;
+  return modes.find((m) => m.id === at.mode);
+}
+
 /** What a load draws in a mode, in its own unit. */
 export function drawIn(load: Load, mode: string): number {
   return load.draws?.find((d) => d.mode === mode)?.value ?? load[load.draw]!;

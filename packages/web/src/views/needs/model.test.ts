@@ -6,6 +6,7 @@ import {
   addMode,
   addSegment,
   endProgramme,
+  modeAt,
   removeSegment,
   setDraw,
   setSeconds,
@@ -95,4 +96,13 @@ describe('packs and rails', () => {
     expect(takeEdits(steady, steady.pack.series, pump!, 'boost')).toEqual([]);
     expect(takeEdits(steady, 1, pump!, 'not')).toEqual([]);
   });
+});
+
+it('the mode at a time: from the first again, or the last one for good', () => {
+  const doc = applyEdits(steady, startProgramme(steady));
+  const names = (d: ThreadDocument) => [0, 59, 60, 659, 660, 6660].map((t) => modeAt(d, t)!.name);
+  expect(names(doc)).toEqual(['Work', 'Work', 'Rest', 'Rest', 'Work', 'Rest']);
+  const once = { ...doc, programme: { ...doc.programme!, after: 'stay' as const } };
+  expect(names(once)).toEqual(['Work', 'Work', 'Rest', 'Rest', 'Rest', 'Rest']);
+  expect(modeAt(steady, 5)).toBeUndefined();
 });

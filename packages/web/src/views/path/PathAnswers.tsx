@@ -80,7 +80,11 @@ export function PathAnswers({ doc, run, commit }: Props) {
             label="Must keep on the shelf"
             value={doc.goals.shelfMonths ?? 0}
             unit="months"
-            shown={doc.goals.shelfMonths === undefined ? 'wish' : `${doc.goals.shelfMonths} months`}
+            shown={
+              doc.goals.shelfMonths === undefined
+                ? 'wish'
+                : formatDuration(doc.goals.shelfMonths * HOURS_PER_MONTH)
+            }
             onCommit={(v) => commit('Change the shelf wish', [shelfEdit(doc, v)])}
           />
         </>

@@ -2,6 +2,7 @@ import { isRegulated, PACK, type Edit, type ThreadDocument } from '@mile-thread/
 import { formatQuantity } from '@mile-thread/core/units';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { DRAW_UNIT } from '../../document/commands.ts';
+import { drawIn, modeAt, setDraw } from '../../document/programme.ts';
 import type { Layout } from '../../drawing/layout.ts';
 import { drawRibbons } from '../../drawing/ribbon.ts';
 import { PathSvg } from '../../drawing/PathSvg.tsx';
@@ -33,6 +34,7 @@ const W = (w: number) => formatQuantity(w, 'W', 2);
 /** The thread: ribbon, knots and what they read at the needle, with every value editable where it stands. */
 export function PathDrawing(props: Props) {
   const { doc, layout, scale, instant, selected, onSelect, onOpen, onAdd, commit } = props;
+  const mode = modeAt(doc, instant.time);
   const drawn = drawRibbons(layout, instant.flows, scale);
   const { cells, trunk } = layout;
   const set = (label: string, path: Edit['path']) => (value: number | undefined) =>
@@ -148,6 +150,7 @@ export function PathDrawing(props: Props) {
       ))}
 
       {doc.loads.map((load) => {
+        const value = mode ? drawIn(load, mode.id) : load[load.draw]!;
         const { x, y } = layout.nodes.get(load.id)!;
         const now = instant.loads.get(load.id)!;
         return (
@@ -161,9 +164,14 @@ export function PathDrawing(props: Props) {
           >
             <EditableQuantity
               label={`${load.name}, ${load.draw}`}
-              value={load[load.draw]}
+              value={value}
               unit={DRAW_UNIT[load.draw]}
-              onCommit={set(`Change ${load.name}`, ['loads', load.id, load.draw])}
+              {...(value === 0 && mode ? { shown: 'off' } : {})}
+              onCommit={
+                mode
+                  ? (v) => commit(`Change ${load.name} in ${mode.name}`, setDraw(load, mode.id, v!))
+                  : set(`Change ${load.name}`, ['loads', load.id, load.draw])
+              }
             />
           </LoadCard>
         );

@@ -9,6 +9,7 @@ import { useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { RunPlot } from '../../charts/RunPlot.tsx';
 import { addLoad, addStage, stageLetter } from '../../document/commands.ts';
+import { modeAt } from '../../document/programme.ts';
 import type { Commit } from '../../document/session.ts';
 import { layoutPath } from '../../drawing/layout.ts';
 import { pixelsPerWatt } from '../../drawing/ribbon.ts';
@@ -185,7 +186,7 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
                     time={instant.time}
                     end={end}
                     keyStep={KEY_STEP}
-                    reading={needleReading(instant)}
+                    reading={needleReading(doc, instant)}
                     onMove={moveTo}
                   />
                 )}
@@ -251,12 +252,13 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
 });
 
 /** What stands beside the needle: when, how full, and how much of what the cells give arrives. */
-function needleReading(instant: Instant): [string, string] {
+function needleReading(doc: ThreadDocument, instant: Instant): [string, string] {
+  const mode = modeAt(doc, instant.time);
   const into = instant.flows.pack.inside;
   const delivered = [...instant.flows.loads.values()].reduce((a, b) => a + b, 0);
   return [
     `${formatDuration(instant.time / SECONDS_PER_HOUR)} · ${Math.round(instant.soc * 100)} % left`,
-    into > 0 ? `path efficiency ${((100 * delivered) / into).toFixed(1)} %` : 'nothing flows',
+    `${mode ? `${mode.name} · ` : ''}${into > 0 ? `path efficiency ${((100 * delivered) / into).toFixed(1)} %` : 'nothing flows'}`,
   ];
 }
 
