@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openThread, typeOver } from '../pages/app.ts';
+import { answer, downloaded, openThread, typeOver } from '../pages/app.ts';
 
 test('a day of samples from nothing: modes, times and draws typed and dragged, all undone', async ({
   page,
@@ -67,4 +67,26 @@ test('a stretch without length is refused beside it, and the drawing stays', asy
   await expect(page.getByRole('alert')).toContainText('Allowed');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Drip, lasts: 15.0 s. Edit' })).toBeVisible();
+});
+
+test('the run-down: energy by mode, the account, and every row as CSV', async ({ page }) => {
+  await openThread(page, 'Lake water sampler');
+  await page.keyboard.press('4');
+  const modes = page.getByRole('table', { name: 'By mode' });
+  await expect(modes.getByRole('row', { name: /^Fill/ })).toContainText('61.3');
+  // Held alone, the pump at full power runs as long as the thread did without modes.
+  await expect(modes.getByRole('row', { name: /^Rinse/ })).toContainText(/3\sh\s39\smin/);
+  await expect(page.getByRole('region', { name: 'Where every watt-hour went' })).toContainText('of 148');
+  const file = await downloaded(page, () => page.getByRole('button', { name: 'CSV of every row' }).click());
+  const lines = file.text.trim().split('\r\n');
+  expect(file.name).toBe('lake-water-sampler.csv');
+  expect(lines[0]).toContain(',Pump rail out (V),');
+  const times = lines.slice(1).map((l) => Number(l.split(',')[0]));
+  expect(times.every((t, k) => k === 0 || t >= times[k - 1]!)).toBe(true);
+  expect(times.at(-1)! / 86400).toBeGreaterThan(4);
+  expect(
+    (await new AxeBuilder({ page }).analyze()).violations.filter(
+      (v) => v.impact === 'serious' || v.impact === 'critical',
+    ),
+  ).toEqual([]);
 });

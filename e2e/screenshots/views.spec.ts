@@ -47,3 +47,17 @@ test('path on a phone', async ({ page }) => {
   await page.waitForTimeout(300);
   await page.screenshot({ path: `${FOLDER}path-narrow.png` });
 });
+
+test('needs and run-down', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('1');
+  await page.getByRole('button', { name: /^Pump rail from 6S/ }).hover();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}needs.png` });
+  await page.keyboard.press('4');
+  await expect(page.getByRole('region', { name: 'By mode' })).not.toContainText('…');
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: `${FOLDER}run.png` });
+});

@@ -2,6 +2,7 @@
 export { compile, type Plant } from './plant/compile.ts';
 export type { Conditions } from './plant/conditions.ts';
 export { plantKey, threadKey } from './plant/key.ts';
+export { heldModes, type HeldMode } from './solver/held.ts';
 export { runMany, type Candidate } from './solver/batch.ts';
 export type { Idle } from './solver/idle.ts';
 export type { Ledger, LedgerEntry } from './solver/ledger.ts';
@@ -11,6 +12,7 @@ export type {
   DeadEnd,
   DeadReason,
   ModeInterval,
+  ModeShare,
   RangeInterval,
   RunAnswers,
   RunResult,

@@ -84,7 +84,7 @@ export class LedgerSum {
     this.rest = this.elements + pack.elements.length;
     this.sum = new Float64Array(this.rest + REST.length);
     this.exact = new Float64Array(path.columns.length);
-    this.modes = new Float64Array(MODE_SUMS * Math.max(1, plant.doc.modes?.length ?? 0));
+    this.modes = new Float64Array(MODE_SUMS * (plant.doc.modes?.length ?? 0));
     this.stored = this.energyHeld();
   }
 
@@ -116,10 +116,13 @@ export class LedgerSum {
     for (let k = this.elements; k < this.rest; k++) {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
     }
-    const mode = MODE_SUMS * this.mode;
-    this.modes[mode]! += half;
-    this.modes[mode + 1]! += half * volts * into;
-    this.modes[mode + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : path.delivered(volts));
+    const { modes } = this;
+    if (modes.length > 0) {
+      const at = MODE_SUMS * this.mode;
+      modes[at]! += half;
+      modes[at + 1]! += half * volts * into;
+      modes[at + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : path.delivered(volts));
+    }
     if (piece) this.bookPiece(piece, piece.place(volts), half);
     else this.bookExactly(volts, half);
     const at = this.rest;
@@ -182,7 +185,7 @@ export class LedgerSum {
     return { columns, usable };
   }
 
-  /** What each mode has had up to this instant; of a thread without modes all in one. */
+  /** What each mode has had up to this instant; nothing of a thread without modes. */
   byMode(): { seconds: number; joules: number; delivered: number }[] {
     const { modes } = this;
     return Array.from({ length: modes.length / MODE_SUMS }, (_, k) => {

@@ -23,7 +23,7 @@ export class Trace {
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
     const modes = plant.doc.modes?.length ?? 0;
-    this.lowest = Array.from({ length: Math.max(1, modes) }, () => ({ volts: Infinity, time: 0 }));
+    this.lowest = Array.from({ length: modes }, () => ({ volts: Infinity, time: 0 }));
   }
 
   /** From now on extremes no longer count: the run is of no use any more. */
@@ -34,8 +34,8 @@ export class Trace {
   /** Note an instant; the path is read there. @param volts [V] where it begins @param mode index of the loads' */
   look(time: number, cellAmps: number, volts: number, mode: number): void {
     const { path } = this.plant;
-    const lowest = this.lowest[mode]!;
-    if (!this.useful && volts < lowest.volts) {
+    const lowest = this.lowest[mode];
+    if (lowest && !this.useful && volts < lowest.volts) {
       lowest.volts = volts;
       lowest.time = time;
     }

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { Worker } from 'node:worker_threads';
 import {
   answersOf,
+  CELL_LIBRARY,
   compile,
   defaultBoost,
   defaultBuck,
@@ -13,6 +14,7 @@ import {
   partsFor,
   simulate,
   stageEnvelope,
+  type Load,
   type StageParts,
   type ThreadDocument,
 } from '../core.ts';
@@ -42,6 +44,49 @@ function three(parts: boolean): ThreadDocument {
   return { ...doc, stages: [both, buck, boost], loads };
 }
 
+/** A sign on one LFP cell behind a buck-boost, under a programme of stretches with what it takes in each. */
+function sign(stretches: readonly (readonly [seconds: number, amps: number])[]): ThreadDocument {
+  const modes = stretches.slice(0, 12).map((_, k) => ({ id: `m${k}`, name: `Mode ${k}` }));
+  const rail = defaultBuckBoost('rail', 'pack', 3.3);
+  const stage = { ...rail, minInput: 1.8, loss: { ...rail.loss, quiescentCurrent: 8e-6 } };
+  const draws = modes.map(({ id }, k) => ({ mode: id, value: stretches[k]![1] }));
+  const load: Load = {
+    ...{
+      id: 'sign',
+      name: 'Sign',
+      from: 'rail',
+      draw: 'current',
+      current: 1,
+      essential: true,
+      grade: 'assumed',
+    },
+    draws,
+    range: { min: 3.1, max: 3.5 },
+  };
+  const { protection, disconnect, ...pack } = doc.pack;
+  void [protection, disconnect];
+  return {
+    ...doc,
+    pack: { ...pack, cell: CELL_LIBRARY['26650-lfp']!, series: 1, parallel: 1 },
+    stages: [stage],
+    loads: [load],
+    modes,
+    programme: {
+      segments: stretches.map(([seconds], k) => ({ mode: `m${k % 12}`, seconds })),
+      after: 'repeat',
+    },
+  };
+}
+
+/** A cycle of ten minutes in four modes that lasts about a year; a day in sixty stretches, for about ninety. */
+const year = sign([
+  [588, 45e-6],
+  [8, 5e-3],
+  [3, 20e-3],
+  [1, 60e-3],
+]);
+const days = sign(Array.from({ length: 60 }, (_, k) => [1440, 0.3e-3 * (1 + (k % 12) / 2)] as const));
+
 const stated = three(false);
 const real = three(true);
 const run = simulate(doc);
@@ -62,6 +107,8 @@ const ALL: Record<string, () => unknown> = {
   checks: () => findings(doc, run),
   checksOnly: () => findings(doc, run, { actions: false }),
   checksParts: () => findings(real, realRun, { actions: false }),
+  year: () => simulate(year),
+  days: () => simulate(days),
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };
@@ -69,7 +116,7 @@ const ALL: Record<string, () => unknown> = {
 const CALLS = which === 'alone' ? ALONE : ALL;
 
 /** Calls that take long are made every so many rounds: the others have more to become warm in. */
-const RARELY: Record<string, number> = { checks: 4, map: 12 };
+const RARELY: Record<string, number> = { checks: 4, map: 12, year: 24, days: 24 };
 
 interface Figure {
   best: number;
@@ -196,6 +243,7 @@ else {
       figures,
       demo: encodeThread(demoThreads()[0]!),
       rows: run.series.count,
+      lasts: { year: simulate(year).usefulEnd.time / 86400, days: simulate(days).usefulEnd.time / 86400 },
       closure: run.ledger.closure,
       end: run.deadEnd.time,
       endShift: Math.abs(run.usefulEnd.time - fine.usefulEnd.time) / fine.usefulEnd.time,

@@ -5,6 +5,7 @@ import { checks, compute } from './questions/compute.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
+import { held, rowsCsv } from './questions/held.ts';
 import { inductors } from './questions/inductors.ts';
 import { library } from './questions/library.ts';
 import { lossTable } from './questions/lossTable.ts';
@@ -23,6 +24,7 @@ const questions = {
   compute,
   dividers,
   filter,
+  held,
   inductors,
   library,
   lossTable,
@@ -30,6 +32,7 @@ const questions = {
   parts,
   pathCircuit,
   records,
+  rowsCsv,
   shelfFile,
   size,
   threadFiles,

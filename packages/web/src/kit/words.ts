@@ -16,11 +16,21 @@ export function endWords(doc: ThreadDocument, run: RunResult): string {
   return run.usefulEnd.load?.side === 'high' ? `${load.name} gets too much` : `${load.name} stops first`;
 }
 
+const OF_PACK: Readonly<Record<string, string>> = {
+  cells: 'Cells',
+  pack: 'Pack',
+  protection: 'Protection',
+  fuse: 'Fuse',
+  leads: 'Leads',
+  connectors: 'Connectors',
+  disconnect: 'Disconnect',
+};
+
 /** Name of a stage, load or part of the pack. */
 export function elementName(doc: ThreadDocument, id: string): string {
   const node = [...doc.stages, ...doc.loads].find((x) => x.id === id);
   if (node) return node.name;
-  return { cells: 'Cells', pack: 'Pack', protection: 'Protection', fuse: 'Fuse', leads: 'Leads' }[id] ?? id;
+  return OF_PACK[id] ?? id;
 }
 
 /** Label of a stage's kind. */

@@ -17,15 +17,18 @@ import { theme } from '../kit/theme.ts';
 const parts = {
   shelf: part(() => import('../views/shelf/ShelfView.tsx').then((m) => m.ShelfView)),
   needs: part(() => import('../views/needs/NeedsView.tsx').then((m) => m.NeedsView)),
+  run: part(() => import('../views/run/RunView.tsx').then((m) => m.RunView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
 
 const ShelfView = parts.shelf.View;
 const StageView = parts.stage.View;
 const NeedsView = parts.needs.View;
+const RunView = parts.run.View;
 
 const VIEWS: Record<Step['id'], ReactNode> = {
   needs: <NeedsView />,
+  run: <RunView />,
   path: <PathView />,
   sizing: <StageView />,
 };
@@ -34,7 +37,7 @@ const VIEWS: Record<Step['id'], ReactNode> = {
 export async function preload(pathname: string): Promise<void> {
   const needed = !pathname.startsWith('/thread/')
     ? parts.shelf
-    : Object.entries({ '/sizing/': parts.stage, '/needs': parts.needs }).find(([at]) =>
+    : Object.entries({ '/sizing/': parts.stage, '/needs': parts.needs, '/run': parts.run }).find(([at]) =>
         pathname.includes(at),
       )?.[1];
   // What cannot be had now is asked for again, and told, when it is shown.

@@ -6,7 +6,7 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'needs' | 'path' | 'sizing';
+  id: 'needs' | 'path' | 'sizing' | 'run';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -19,6 +19,8 @@ export interface Step {
 
 /** Families of findings about the parts of a stage: what its sizing settles. */
 const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'ratings'];
+/** Families of findings about what is left over and about waiting. */
+const OF_RUN = ['broken-off'];
 const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
@@ -36,7 +38,7 @@ export const STEPS: readonly Step[] = [
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => family(f) !== 'need' && !OF_PARTS.includes(family(f)),
+    mends: (f) => !['need', ...OF_PARTS, ...OF_RUN].includes(family(f)),
   },
   {
     id: 'sizing',
@@ -48,6 +50,14 @@ export const STEPS: readonly Step[] = [
       return first && `sizing/${first.id}`;
     },
     mends: (f) => OF_PARTS.includes(family(f)),
+  },
+  {
+    id: 'run',
+    name: 'Run-down',
+    key: '4',
+    route: 'run',
+    to: () => 'run',
+    mends: (f) => OF_RUN.includes(family(f)),
   },
 ];
 

@@ -24,6 +24,27 @@ it('every custom property that a style asks for is there', () => {
   }
 });
 
+it('no view wears a class that another view styles', () => {
+  const read = (f: string) => readFileSync(root + f, 'utf8');
+  const view = (f: string) => /^views\/(\w+)\//.exec(f)?.[1];
+  const worn = (f: string) =>
+    [...read(f).matchAll(/className=(?:"([^"]*)"|\{`([^`]*)`)/g)].flatMap(([, a, b]) =>
+      (a ?? b)!.replace(/\$\{[^}]*\}/g, ' ').split(/\s+/),
+    );
+  const shared = new Set(sources.filter((f) => f.endsWith('.tsx') && !view(f)).flatMap(worn));
+  const styled = new Map<string, string>();
+  for (const file of sources.filter((f) => f.endsWith('.css') && view(f))) {
+    for (const [, name] of read(file).matchAll(/^\.([\w-]+)/gm)) {
+      if (!shared.has(name!)) styled.set(name!, view(file)!);
+    }
+  }
+  for (const file of sources.filter((f) => f.endsWith('.tsx') && view(f))) {
+    for (const name of worn(file)) {
+      expect(styled.get(name) ?? view(file), `${file}: ${name}`).toBe(view(file));
+    }
+  }
+});
+
 it('words are told from what is behind them: 4.5 to 1, as WCAG 2.2 asks (1.4.3, from memory)', () => {
   const light = (hex: string) => {
     const [r, g, b] = [1, 3, 5].map((k) => {

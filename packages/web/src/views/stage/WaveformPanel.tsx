@@ -46,15 +46,15 @@ export function WaveformPanel({ instant }: { instant: Snapshot | undefined }) {
           const box = { ...NODE, y: NODE.y + k * (NODE.height + LANE) };
           return (
             <g key={n.name}>
-              <text className="tick volts" x={AREA.x - 8} y={box.y + 5} textAnchor="end">
+              <text className="tick voltage" x={AREA.x - 8} y={box.y + 5} textAnchor="end">
                 {formatQuantity(Math.max(...n.trace.value), 'V', 3)}
               </text>
-              <text className="tick volts" x={AREA.x - 8} y={box.y + box.height + 3} textAnchor="end">
+              <text className="tick voltage" x={AREA.x - 8} y={box.y + box.height + 3} textAnchor="end">
                 0 V
               </text>
-              <path className="trace volts" d={tracePath(n.trace, box, 0, most)} />
+              <path className="trace voltage" d={tracePath(n.trace, box, 0, most)} />
               {nodes.length > 1 && (
-                <text className="tick volts" x={AREA.x + AREA.width} y={box.y - 3} textAnchor="end">
+                <text className="tick voltage" x={AREA.x + AREA.width} y={box.y - 3} textAnchor="end">
                   {n.name}
                 </text>
               )}

@@ -1,0 +1,200 @@
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { Alert, App as AntApp, Button, Spin } from 'antd';
+import { useMemo } from 'react';
+import { useCommit } from '../../document/useCommit.ts';
+import { useSession } from '../../document/useSession.ts';
+import { ask, useAnswer, useComputed } from '../../jobs/client.ts';
+import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
+import { fileName, saveFile } from '../../kit/files.ts';
+import { NeverStarts } from '../../kit/NeverStarts.tsx';
+import { ToolTable } from '../../kit/ToolTable.tsx';
+import { elementName, endWords } from '../../kit/words.ts';
+import { accountsOf, lostIn, type Account } from './model.ts';
+import './run.css';
+
+const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh', 3);
+
+/** Run-down: how long, where every watt-hour went, what each mode had, what drains it when all is off. */
+export function RunView() {
+  const doc = useSession()((s) => s.doc);
+  const { data, error } = useComputed(doc);
+  if (error)
+    return <Alert type="error" showIcon title="The run could not be computed" description={error.message} />;
+  if (!data) return <Spin className="waiting" description="Running it down" size="large" />;
+  return <Shown {...data} stale={data.doc !== doc} />;
+}
+
+function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale: boolean }) {
+  const commit = useCommit();
+  const { message } = AntApp.useApp();
+  const accounts = useMemo(() => accountsOf(doc, run.ledger), [doc, run]);
+  const never = run.deadEnd.time === 0;
+  const csv = async () => {
+    try {
+      saveFile(fileName(doc.name, 'csv'), await ask('rowsCsv', [doc]), 'text/csv');
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  return (
+    <div className="run-view">
+      <RunAnswers {...{ doc, run, stale }} />
+      {never ? (
+        <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
+      ) : (
+        <div className="run-parts">
+          <section className="ledger" aria-label="Where every watt-hour went">
+            <header>
+              <h4>Where every watt-hour went</h4>
+              <span>of {wh(run.ledger.stored)} stored, up to the useful end</span>
+              <span className="space" />
+              <Button size="small" onClick={() => void csv()}>
+                CSV of every row
+              </Button>
+            </header>
+            {accounts.map((a) => (
+              <AccountRow key={a.element} {...{ doc, a }} stored={run.ledger.stored} />
+            ))}
+            <p className="quiet">
+              {endOf(doc, run)} The account closes to {(100 * run.ledger.closure).toExponential(0)} %.
+            </p>
+          </section>
+          <div>
+            {run.worked && <Modes {...{ doc, run }} />}
+            <Idle {...{ doc, run }} />
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function RunAnswers({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale: boolean }) {
+  const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
+  const { ledger, deadEnd, idle } = run;
+  const share = (joules: number) =>
+    ledger.stored > 0 ? `${Math.round((100 * joules) / ledger.stored)} %` : '';
+  const cells: AnswerCell[] = [
+    {
+      id: 'lasts',
+      label: 'Lasts',
+      value: doc.loads.length === 0 ? '–' : formatDuration(hours),
+      note: `then ${endWords(doc, run)}`,
+      ...(doc.loads.length > 0
+        ? { tone: hours >= doc.goals.hours ? ('met' as const) : ('short' as const) }
+        : {}),
+    },
+    { id: 'reaches', label: 'Reaches the loads', value: wh(ledger.usable), note: share(ledger.usable) },
+    { id: 'lost', label: 'Lost on the way', value: wh(lostIn(run, doc)), note: share(lostIn(run, doc)) },
+    { id: 'left', label: 'Left behind at stop', value: wh(run.leftBehind) },
+    {
+      id: 'dead',
+      label: 'Nothing more after',
+      value: formatDuration(deadEnd.time / SECONDS_PER_HOUR),
+      note: END_WORDS[deadEnd.reason],
+    },
+    {
+      id: 'shelf',
+      label: 'With everything off',
+      value: formatDuration(idle.hoursToEnd),
+      note: formatQuantity(idle.amps, 'A', 3),
+    },
+  ];
+  return <Answers label="Answers on the run" cells={cells} stale={stale} />;
+}
+
+const LEFT = 'In the cells';
+
+/** An element with its share as a bar, and what took it there. */
+function AccountRow({ doc, a, stored }: { doc: ThreadDocument; a: Account; stored: number }) {
+  const percent = (100 * a.joules) / stored;
+  return (
+    <div className={`account account-${a.kind}`}>
+      <b title={elementName(doc, a.element)}>{a.kind === 'left' ? LEFT : elementName(doc, a.element)}</b>
+      <div className="account-bar" aria-hidden="true">
+        <i style={{ width: `${percent}%` }} />
+      </div>
+      <span className="account-figure">
+        {wh(a.joules)} <small>{percent.toFixed(percent < 1 ? 2 : 1)} %</small>
+      </span>
+      {a.parts.length > 1 && (
+        <span className="account-parts">
+          {a.parts
+            .filter((p) => p.joules > 0)
+            .slice(0, 5)
+            .map((p) => `${p.mechanism} ${wh(p.joules)}`)
+            .join(' · ')}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** What stopped it, in a sentence. */
+function endOf(doc: ThreadDocument, run: RunResult): string {
+  const { load, stage } = run.usefulEnd;
+  if (!load) return `It ends because ${END_WORDS[run.deadEnd.reason]}.`;
+  const of = stage ? `, ${elementName(doc, stage.id)} no longer holds it` : '';
+  return `${elementName(doc, load.id)} leaves its range at ${formatQuantity(load.volts, 'V', 3)}${of}.`;
+}
+
+/** What each mode had, and how long it would last by itself. */
+function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
+  const { data: held } = useAnswer('held', [doc]);
+  const { worked } = run;
+  const name = (id: string) => doc.modes?.find((m) => m.id === id)?.name ?? id;
+  return (
+    <section className="by-mode" aria-label="By mode">
+      <header>
+        <h4>By mode</h4>
+        <span>
+          {worked!.cycles} cycles
+          {doc.programme?.wanted === undefined ? '' : ` of ${doc.programme.wanted} wanted`}; ends in{' '}
+          {name(worked!.endsIn)}
+        </span>
+      </header>
+      <ToolTable label="By mode" heads={['Mode', 'Time', 'To the loads', 'Lowest pack', 'Held alone']}>
+        {worked!.modes.map((m) => (
+          <tr key={m.mode}>
+            <th scope="row">{name(m.mode)}</th>
+            <td>{formatDuration(m.seconds / SECONDS_PER_HOUR)}</td>
+            <td>{wh(m.delivered)}</td>
+            <td>{m.lowest ? formatQuantity(m.lowest.volts, 'V', 3) : 'never reached'}</td>
+            <td>{lastsAlone(held?.find((h) => h.mode === m.mode))}</td>
+          </tr>
+        ))}
+      </ToolTable>
+    </section>
+  );
+}
+
+function lastsAlone(held: { time: number; reason: string } | undefined): string {
+  if (!held) return '…';
+  return held.reason === 'nothingDraws' ? 'draws nothing' : formatDuration(held.time / SECONDS_PER_HOUR);
+}
+
+/** What flows with every load off, and how long the cells stand it. */
+function Idle({ doc, run: { idle } }: { doc: ThreadDocument; run: RunResult }) {
+  return (
+    <section className="idle" aria-label="With everything off">
+      <header>
+        <h4>With everything off</h4>
+        <span>
+          to the end volts in {formatDuration(idle.hoursToEnd)}, to damage in{' '}
+          {formatDuration(idle.hoursToDamage)}
+        </span>
+      </header>
+      <ToolTable label="With everything off" heads={['Takes', 'Current', 'Share']}>
+        {idle.items.map((i) => (
+          <tr key={i.element}>
+            <th scope="row">{elementName(doc, i.element)}</th>
+            <td>{formatQuantity(i.amps, 'A', 3)}</td>
+            <td>{Number(((100 * i.amps) / idle.amps).toPrecision(2))} %</td>
+          </tr>
+        ))}
+      </ToolTable>
+    </section>
+  );
+}
