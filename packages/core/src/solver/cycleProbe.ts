@@ -8,6 +8,8 @@ import type { CellState } from './state.ts';
 
 /** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
 const TURNS = 5;
+/** Relative change of what a cycle takes from which it is taken again, around its middle. */
+const CENTRED = 1e-2;
 /** [V] to which they are. */
 const SETTLED = 1e-5;
 
@@ -57,7 +59,8 @@ export class CycleProbe {
       const from = soc + took / 2;
       if (!this.take(from, branches, 0)) return undefined;
       const now = from - state.soc;
-      let off = Math.abs(now - took) / now > 1e-3 ? 1 : 0;
+      // Far off the middle, once more.
+      let off = Math.abs(now - took) > CENTRED * now ? 2 : 0;
       took = now;
       for (let k = 0; k < branches.length; k++) {
         const move = (state.branches[k]! - branches[k]!) / (1 - decay[k]!);
