@@ -37,6 +37,8 @@ async function browserOn(profile: string) {
 }
 
 test('the browser killed the moment an edit is said to be saved: the edit is kept', async ({ baseURL }) => {
+  // Five browsers one after the other: on a slow machine that takes minutes.
+  test.setTimeout(300_000);
   const profile = mkdtempSync(join(tmpdir(), 'mile-'));
   try {
     const first = await browserOn(profile);
