@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import type { ThreadDocument } from '@mile-thread/core/model';
+import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
@@ -36,9 +36,10 @@ export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): 
 }
 
 /** What each mode of the programme had, up to the useful end. */
-function modesText({ modes = [], programme }: ThreadDocument, { worked }: RunResult): string[] {
+function modesText(doc: ThreadDocument, { worked }: RunResult): string[] {
+  const { programme } = doc;
   if (!worked || !programme) return [];
-  const name = (id: string) => modes.find((m) => m.id === id)?.name ?? id;
+  const name = (id: string) => modeName(doc, id);
   const wanted = programme.wanted === undefined ? '' : ` of ${programme.wanted} wanted`;
   const lines = worked.modes.map(({ mode, seconds, delivered, lowest }) => {
     const low = lowest ? `${formatQuantity(lowest.volts, 'V')} at the least` : 'never reached';

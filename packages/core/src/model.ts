@@ -23,8 +23,10 @@ export {
 } from './model/kinds/registry.ts';
 export {
   AFTER,
+  cycleSeconds,
   LoadMode,
   ModeDraw,
+  modeName,
   MOST_MODES,
   MOST_SEGMENTS,
   Programme,

@@ -144,6 +144,39 @@ describe('reading a thread', () => {
   });
 });
 
+describe('modes and programmes', () => {
+  const issues = (change: object) => {
+    const read = decodeThread({ ...good(), modes: [{ id: 'a', name: 'A' }], ...change });
+    return read.ok ? [] : read.issues.map((i) => i.path);
+  };
+
+  it('name modes that are there, each once; a load of nothing has no draw to be a share of', () => {
+    const [load, ...others] = good().loads;
+    const draws = (list: object[], more: object = {}) => ({
+      loads: [{ ...load, ...more, draws: list }, ...others],
+    });
+    expect(issues({ programme: { segments: [{ mode: 'a', seconds: 1 }], after: 'repeat' } })).toEqual([]);
+    expect(issues({ programme: { segments: [{ mode: 'b', seconds: 1 }], after: 'repeat' } })).toEqual([
+      'programme.segments[0].mode',
+    ]);
+    expect(issues({ programme: { segments: [{ mode: 'a', seconds: 0 }], after: 'repeat' } })).toEqual([
+      'programme.segments[0].seconds',
+    ]);
+    expect(issues(draws([{ mode: 'b', value: 1 }]))).toEqual(['loads[0].draws[0].mode']);
+    expect(
+      issues(
+        draws([
+          { mode: 'a', value: 1 },
+          { mode: 'a', value: 2 },
+        ]),
+      ),
+    ).toEqual(['loads[0].draws[1].mode']);
+    const nothing = { draw: 'current', current: 0 };
+    expect(issues(draws([{ mode: 'a', value: 0 }], nothing))).toEqual([]);
+    expect(issues(draws([{ mode: 'a', value: 1 }], nothing))).toEqual(['loads[0].current']);
+  });
+});
+
 describe('versions', () => {
   it('brings a file of the first version up: need and surroundings are goals and conditions', () => {
     const { goals, ...rest } = good();

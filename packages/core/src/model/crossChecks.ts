@@ -97,15 +97,21 @@ function work({ modes = [], programme, loads }: ThreadDocument): Issue[] {
     if (!known.has(mode)) found.push(issue('reference', path, mode, 'the id of a mode of this thread'));
   };
   programme?.segments.forEach(({ mode }, k) => check(`programme.segments[${k}].mode`, mode));
-  loads.forEach(({ draws = [] }, l) =>
+  loads.forEach((load, l) => {
+    const { draw, draws = [] } = load;
+    // Its draw in a mode is run as a share of its usual one.
+    if (load[draw] === 0 && draws.some((d) => d.value > 0)) {
+      const allowed = 'above 0, since it draws something in a mode; 0 is for the modes in which it is off';
+      found.push(issue('range', `loads[${l}].${draw}`, 0, allowed));
+    }
     draws.forEach(({ mode }, k) => {
       const path = `loads[${l}].draws[${k}].mode`;
       check(path, mode);
       if (draws.findIndex((d) => d.mode === mode) < k) {
         found.push(issue('reference', path, mode, 'each mode once'));
       }
-    }),
-  );
+    });
+  });
   return found;
 }
 

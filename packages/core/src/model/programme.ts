@@ -41,3 +41,13 @@ export class Programme {
   @Whole(1, 1e9, 'Cycles wanted', { optional: true })
   wanted?: number;
 }
+
+/** [s] of all stretches together. */
+export function cycleSeconds({ segments }: Programme): number {
+  return segments.reduce((sum, s) => sum + s.seconds, 0);
+}
+
+/** What people call a mode; its id where the thread does not name it. */
+export function modeName({ modes = [] }: { modes?: readonly LoadMode[] }, id: string): string {
+  return modes.find((m) => m.id === id)?.name ?? id;
+}

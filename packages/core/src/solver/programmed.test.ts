@@ -42,7 +42,6 @@ describe('programmes, against cycles taken one by one elsewhere', () => {
       const run = simulate(doc);
       const { period, ledger } = timed(doc, run);
       const { worked } = run;
-      const cells = doc.pack.series * doc.pack.parallel;
       const charge = doc.pack.cell.capacityAh * doc.pack.parallel;
       // The ledger's energies end with the timeline where that is survived: afterwards nothing flows in these cases.
       const ended = run.usefulEnd.load !== undefined;
@@ -70,7 +69,6 @@ describe('programmes, against cycles taken one by one elsewhere', () => {
         Object.keys(c.expected).filter((name) => name.startsWith('terminal_') || name.startsWith('branch')),
       );
       expect(ledger.closure).toBeLessThan(1e-6);
-      expect(cells).toBeGreaterThan(0);
     });
   }
 });

@@ -1,4 +1,5 @@
 import type { Draw, Load } from '../model/load.ts';
+import { cycleSeconds } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 
 /** A stretch of a programme as numbers. */
@@ -27,8 +28,7 @@ export function scheduleOf({ programme, modes = [], loads }: ThreadDocument): Sc
     const at = modes.findIndex((m) => m.id === mode);
     return { mode: at, factors: factors[at]!, seconds };
   });
-  const period = stretches.reduce((sum, s) => sum + s.seconds, 0);
-  return { stretches, period, repeats: programme.after === 'repeat' };
+  return { stretches, period: cycleSeconds(programme), repeats: programme.after === 'repeat' };
 }
 
 /** Factor on each load's draw in a mode: a resistance draws as its reciprocal. @param mode its id */

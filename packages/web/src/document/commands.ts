@@ -13,10 +13,17 @@ import {
 
 /** Changes of a thread as edits. Each returns what to commit; none touches the document. */
 
-/** An id nobody has yet. */
+/** An id that is not among those taken. */
+export function unusedId(taken: readonly string[], stem: string): string {
+  for (let n = 1; ; n++) if (!taken.includes(`${stem}-${n}`)) return `${stem}-${n}`;
+}
+
+/** An id no stage and no load has yet. */
 export function freshId(doc: ThreadDocument, stem: string): string {
-  const taken = new Set([...doc.stages, ...doc.loads].map((x) => x.id));
-  for (let n = 1; ; n++) if (!taken.has(`${stem}-${n}`)) return `${stem}-${n}`;
+  return unusedId(
+    [...doc.stages, ...doc.loads].map((x) => x.id),
+    stem,
+  );
 }
 
 /** [V] of the rail that `from` names: the stage's set output, or the pack's nominal volts. */

@@ -1,4 +1,5 @@
 import {
+  cycleSeconds,
   MOST_MODES,
   MOST_SEGMENTS,
   type Edit,
@@ -7,15 +8,12 @@ import {
   type Programme,
   type ThreadDocument,
 } from '@mile-thread/core/model';
+import { unusedId } from './commands.ts';
 
 /** Changes of what the loads do, as edits; none touches the document. */
 
 /** [s] of a new stretch. */
 const FRESH_SECONDS = 60;
-
-function freshId(taken: readonly string[], stem: string): string {
-  for (let n = 1; ; n++) if (!taken.includes(`${stem}-${n}`)) return `${stem}-${n}`;
-}
 
 function set(doc: ThreadDocument, field: 'modes' | 'programme', value: unknown): Edit {
   return { op: doc[field] === undefined ? 'add' : 'replace', path: [field], value };
@@ -55,8 +53,7 @@ function drawsEdit(load: Load, draws: NonNullable<Load['draws']>): Edit {
 export function modeAt({ programme, modes = [] }: ThreadDocument, time: number): LoadMode | undefined {
   if (!programme) return undefined;
   const { segments, after } = programme;
-  const period = segments.reduce((sum, s) => sum + s.seconds, 0);
-  let left = after === 'repeat' ? time % period : time;
+  let left = after === 'repeat' ? time % cycleSeconds(programme) : time;
   const at = segments.find(({ seconds }) => (left -= seconds) < 0) ?? segments.at(-1)!;
   return modes.find((m) => m.id === at.mode);
 }
@@ -79,7 +76,7 @@ export function setSeconds(segment: number, seconds: number): Edit[] {
 export function addMode(doc: ThreadDocument): Edit[] {
   const { modes = [], programme } = doc;
   if (!programme || modes.length >= MOST_MODES || programme.segments.length >= MOST_SEGMENTS) return [];
-  const id = freshId(
+  const id = unusedId(
     modes.map((m) => m.id),
     'mode',
   );

@@ -1,6 +1,14 @@
 import type { ReactNode } from 'react';
 import './answers.css';
 
+/** Whether a wish is met. */
+export type Tone = 'met' | 'short';
+
+/** The tone of an answer; none while it is not known or nothing is wished. */
+export function toneOf(met: boolean | undefined): Tone | undefined {
+  return met === undefined ? undefined : met ? 'met' : 'short';
+}
+
 /** One answer: a small heading, the figure, and a word on it. */
 export interface AnswerCell {
   /** stable, for tests and links */
@@ -9,7 +17,7 @@ export interface AnswerCell {
   value: ReactNode;
   note?: ReactNode;
   /** whether it meets what is wished; said in words too */
-  tone?: 'met' | 'short';
+  tone?: Tone | undefined;
   /** rests on figures that are claimed or assumed */
   soft?: boolean;
   title?: string;

@@ -1,4 +1,4 @@
-import type { ThreadDocument } from '@mile-thread/core/model';
+import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert } from 'antd';
@@ -7,7 +7,7 @@ import { addMode, endProgramme, startProgramme } from '../../document/programme.
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { useComputed } from '../../jobs/client.ts';
-import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
+import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { railsOf, scoreOf, type Score } from './model.ts';
 import { ReachPanel } from './ReachPanel.tsx';
@@ -119,7 +119,7 @@ interface AnswersProps {
 }
 
 function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
-  const { programme, goals, modes = [] } = doc;
+  const { programme, goals } = doc;
   const idle = doc.loads.length === 0;
   const hours = run && run.usefulEnd.time / SECONDS_PER_HOUR;
   const done = run?.worked?.cycles;
@@ -129,9 +129,7 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
       label: 'Lasts',
       value: hours === undefined || idle ? '–' : formatDuration(hours),
       note: `need ${formatDuration(goals.hours)}`,
-      ...(hours === undefined || idle
-        ? {}
-        : { tone: hours >= goals.hours ? ('met' as const) : ('short' as const) }),
+      tone: toneOf(hours === undefined || idle ? undefined : hours >= goals.hours),
     },
     ...(programme
       ? [
@@ -140,9 +138,9 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
             label: 'Cycles',
             value: done === undefined ? '–' : done.toLocaleString('en').replaceAll(',', '\u2009'),
             note: `of ${time(score.period)}${programme.wanted === undefined ? '' : `, want ${programme.wanted}`}`,
-            ...(done === undefined || programme.wanted === undefined
-              ? {}
-              : { tone: done >= programme.wanted ? ('met' as const) : ('short' as const) }),
+            tone: toneOf(
+              done === undefined || programme.wanted === undefined ? undefined : done >= programme.wanted,
+            ),
           },
         ]
       : []),
@@ -169,7 +167,7 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
           {
             id: 'ends-in',
             label: 'Ends in',
-            value: modes.find((m) => m.id === run?.worked?.endsIn)?.name ?? '–',
+            value: run?.worked ? modeName(doc, run.worked.endsIn) : '–',
           },
         ]
       : []),

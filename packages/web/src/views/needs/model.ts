@@ -1,5 +1,5 @@
 import { reach, type Crossing, type RailWish } from '@mile-thread/core';
-import { isRegulated, PACK, type Load, type ThreadDocument } from '@mile-thread/core/model';
+import { isRegulated, modeName, PACK, type Load, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { railVolts } from '../../document/commands.ts';
 import { drawIn } from '../../document/programme.ts';
@@ -45,7 +45,7 @@ const NARROWEST = 92;
  * @param width px of all stretches together
  */
 export function scoreOf(doc: ThreadDocument, width: number): Score {
-  const { programme, modes = [] } = doc;
+  const { programme } = doc;
   const segments = programme?.segments ?? [{ mode: '', seconds: 3600 * doc.goals.hours || 3600 }];
   const shortest = Math.min(...segments.map((s) => s.seconds));
   const weights = segments.map((s) => 1 + Math.log10(s.seconds / shortest));
@@ -56,7 +56,7 @@ export function scoreOf(doc: ThreadDocument, width: number): Score {
   const columns = segments.map(({ mode, seconds }, k): Column => {
     const column = {
       mode,
-      name: modes.find((m) => m.id === mode)?.name ?? ALWAYS,
+      name: programme ? modeName(doc, mode) : ALWAYS,
       seconds,
       x,
       width: least + (spare * weights[k]!) / whole,

@@ -1,7 +1,7 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
+import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { useSession } from '../../document/useSession.ts';
@@ -40,7 +40,7 @@ export function PathAnswers({ doc, run, commit }: Props) {
       id: 'lasts',
       label: 'Lasts',
       value: idle ? '–' : formatDuration(hours),
-      tone: met ? 'met' : 'short',
+      tone: toneOf(met),
       note: (
         <>
           {idle ? 'no load yet, ' : met ? '✓ ' : '✕ '}need{' '}

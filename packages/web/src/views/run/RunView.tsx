@@ -1,4 +1,4 @@
-import type { ThreadDocument } from '@mile-thread/core/model';
+import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Spin } from 'antd';
@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { ask, useAnswer, useComputed } from '../../jobs/client.ts';
-import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
+import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { fileName, saveFile } from '../../kit/files.ts';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { ToolTable } from '../../kit/ToolTable.tsx';
@@ -82,9 +82,7 @@ function RunAnswers({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; 
       label: 'Lasts',
       value: doc.loads.length === 0 ? '–' : formatDuration(hours),
       note: `then ${endWords(doc, run)}`,
-      ...(doc.loads.length > 0
-        ? { tone: hours >= doc.goals.hours ? ('met' as const) : ('short' as const) }
-        : {}),
+      tone: toneOf(doc.loads.length > 0 ? hours >= doc.goals.hours : undefined),
     },
     { id: 'reaches', label: 'Reaches the loads', value: wh(ledger.usable), note: share(ledger.usable) },
     { id: 'lost', label: 'Lost on the way', value: wh(lostIn(run, doc)), note: share(lostIn(run, doc)) },
@@ -144,7 +142,7 @@ function endOf(doc: ThreadDocument, run: RunResult): string {
 function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
   const { data: held } = useAnswer('held', [doc]);
   const { worked } = run;
-  const name = (id: string) => doc.modes?.find((m) => m.id === id)?.name ?? id;
+  const name = (id: string) => modeName(doc, id);
   return (
     <section className="by-mode" aria-label="By mode">
       <header>
