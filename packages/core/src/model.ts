@@ -32,9 +32,21 @@ export {
   Programme,
   Segment,
 } from './model/programme.ts';
-export { DRAWS, Load, VoltRange } from './model/load.ts';
+export { DRAWS, type Draw } from './model/draw.ts';
+export { Load, VoltRange } from './model/load.ts';
+export { BELOW, MOST_PEAKS, Peak, Restart, Shedding } from './model/peak.ts';
 export { EfficiencyLoss, LossPoint, PointsLoss, PolynomialLoss, type Loss } from './model/loss.ts';
-export { ChargerNote, Connectors, Disconnect, Fuse, Lead, Pack, Protection } from './model/pack.ts';
+export {
+  ChargerNote,
+  Connectors,
+  Disconnect,
+  Drain,
+  Fuse,
+  Lead,
+  Pack,
+  Protection,
+  RELEASES,
+} from './model/pack.ts';
 export {
   Capacitor,
   Diode,

@@ -1,3 +1,4 @@
+import type { Draw } from '../src/model/draw.ts';
 import {
   CELL_LIBRARY,
   defaultLinear,
@@ -25,15 +26,11 @@ export function thread(parts: {
     ...parts.pack,
   };
   const { stages = [], loads, hours = 1 } = parts;
-  return { format: 'mile-thread', version: 3, name: 'test', goals: { hours }, pack, stages, loads };
+  return { format: 'mile-thread', version: 4, name: 'test', goals: { hours }, pack, stages, loads };
 }
 
 /** A load on the pack that works from `min` volts. */
-export function load(
-  draw: 'power' | 'current' | 'resistance',
-  value: number,
-  more: Partial<Load> = {},
-): Load {
+export function load(draw: Exclude<Draw, 'string'>, value: number, more: Partial<Load> = {}): Load {
   const base = { id: 'load', name: 'Load', from: 'pack', range: { min: 0, max: 1000 }, essential: true };
   return { ...base, draw, [draw]: value, grade: 'assumed', ...more };
 }

@@ -25,6 +25,11 @@ export function cases(file: string): Case[] {
   return Array.isArray(data) ? data : data.cases;
 }
 
+/** One of them. */
+export function caseOf(file: string, id: string): Case {
+  return cases(file).find((c) => c.id === id)!;
+}
+
 /** An input's number. */
 export function input(c: Case, name: string, otherwise?: number): number {
   const field = c.inputs[name];

@@ -150,7 +150,7 @@ describe('modes and programmes', () => {
     return read.ok ? [] : read.issues.map((i) => i.path);
   };
 
-  it('name modes that are there, each once; a load of nothing has no draw to be a share of', () => {
+  it('name modes that are there, each once; what draws nothing as a rule may draw in a mode', () => {
     const [load, ...others] = good().loads;
     const draws = (list: object[], more: object = {}) => ({
       loads: [{ ...load, ...more, draws: list }, ...others],
@@ -173,7 +173,9 @@ describe('modes and programmes', () => {
     ).toEqual(['loads[0].draws[1].mode']);
     const nothing = { draw: 'current', current: 0 };
     expect(issues(draws([{ mode: 'a', value: 0 }], nothing))).toEqual([]);
-    expect(issues(draws([{ mode: 'a', value: 1 }], nothing))).toEqual(['loads[0].current']);
+    expect(issues(draws([{ mode: 'a', value: 1 }], nothing))).toEqual([]);
+    expect(issues(draws([{ mode: 'a', value: 9, draw: 'resistance' }], nothing))).toEqual([]);
+    expect(issues(draws([{ mode: 'a', value: 1, draw: 'string' }]))).toEqual(['loads[0].draws[0].draw']);
   });
 });
 
@@ -185,14 +187,14 @@ describe('versions', () => {
     const read = decodeThread(old);
     expect(read).toMatchObject({
       ok: true,
-      value: { version: 3, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
+      value: { version: 4, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
     });
     const edits = [{ op: 'replace' as const, path: ['need', 'hours'], value: 9 }];
     expect(presentEdits(edits)).toEqual([{ ...edits[0], path: ['goals', 'hours'] }]);
   });
 
   it('refuses a newer version and says to update', () => {
-    expect(migrate({ format: 'mile-thread', version: 4 })).toMatchObject({
+    expect(migrate({ format: 'mile-thread', version: 5 })).toMatchObject({
       ok: false,
       issues: [{ code: 'version', path: 'version', allowed: expect.stringContaining('newer Mile Thread') }],
     });

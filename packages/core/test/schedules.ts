@@ -1,6 +1,6 @@
 import { socKnots } from '../src/cells/knots.ts';
 import type { BuckBoostStage, CellRecord, Load, ThreadDocument } from './core.ts';
-import type { Draw } from '../src/model/load.ts';
+import type { Draw } from '../src/model/draw.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { input, type Case } from './cases.ts';
 
@@ -31,7 +31,11 @@ function cellOf(c: Case): CellRecord {
   return { ...plain, ...curves, branches };
 }
 
-const DRAW_OF: Readonly<Record<string, Draw>> = { A: 'current', W: 'power', ohm: 'resistance' };
+const DRAW_OF: Readonly<Record<string, Exclude<Draw, 'string'>>> = {
+  A: 'current',
+  W: 'power',
+  ohm: 'resistance',
+};
 
 /** A case of schedules as a thread: one load for each kind of draw, and one that only watches the pack's volts. */
 export function scheduled(c: Case, conv?: (loss: object) => BuckBoostStage): ThreadDocument {

@@ -64,8 +64,8 @@ export function askedAmps(doc: ThreadDocument, from: string, volts: number): { l
   return doc.loads
     .filter((l) => l.from === from)
     .map((load) => {
-      const { law, value } = loadLaw(load);
-      return { load, amps: loadAmps(law, value, volts) };
+      const { law, value, slope } = loadLaw(load);
+      return { load, amps: loadAmps(law, value, slope, volts) };
     })
     .sort((a, b) => b.amps - a.amps);
 }

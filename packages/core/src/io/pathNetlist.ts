@@ -20,8 +20,8 @@ const num = (value: number) => spiceNumber(value, 10);
 export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): string {
   const reading = readingOf(run);
   const row = reading.rowAt(time);
-  const { series, parallel, protection } = doc.pack;
-  const quiescent = protection?.quiescentCurrent ?? 0;
+  const { series, parallel, protection, drains = [] } = doc.pack;
+  const quiescent = drains.reduce((sum, d) => sum + d.current, protection?.quiescentCurrent ?? 0);
   const elements = seriesElements(doc.pack);
   const cellAmps = reading.at(row, ROW.cellAmps);
   const drop = reading.at(row, ROW.restVolts) - reading.at(row, ROW.cellVolts);
@@ -30,7 +30,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
     `* ${spiceText(doc.name)}: the path at ${num(reading.time(row))} s, ${num(100 * reading.at(row, ROW.soc))} % charge`,
     `Vcells rest 0 DC ${num(series * reading.at(row, ROW.restVolts))}`,
     `Rcells rest cells ${num(Math.max(ohms, 1e-9))}`,
-    ...(quiescent > 0 ? [`Iprotection cells 0 DC ${num(quiescent)}`] : []),
+    ...(quiescent > 0 ? [`Ialways cells 0 DC ${num(quiescent)}`] : []),
   ];
   let at = 'cells';
   elements.forEach((e, k) => {
@@ -65,7 +65,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
     const amps = reading.at(row, reading.load(k, 'amps'));
     lines.push(`* ${spiceText(l.name)}`);
     if (!(volts > 0)) lines.push(`R${name} ${node} 0 1e9`);
-    else if (l.draw === 'resistance') lines.push(`R${name} ${node} 0 ${num(l.resistance!)}`);
+    else if (l.draw === 'resistance' && amps > 0) lines.push(`R${name} ${node} 0 ${num(volts / amps)}`);
     else if (l.draw === 'current') lines.push(`I${name} ${node} 0 DC ${num(amps)}`);
     else lines.push(`B${name} ${node} 0 I = ${num(volts * amps)} / v(${node})`);
   });

@@ -1,15 +1,12 @@
-import { describe, type Issue } from './issue.ts';
+import { issue, type Issue } from './issue.ts';
 import { isConverter, isRegulated, type Stage } from './kinds/registry.ts';
 import type { Inductor } from './parts.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
+import { workIssues } from './workChecks.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
 export function crossChecks(doc: ThreadDocument): Issue[] {
-  return [...references(doc), ...cellTables(doc), ...relations(doc), ...work(doc)];
-}
-
-function issue(code: string, path: string, given: unknown, allowed: string): Issue {
-  return { code, path, given: describe(given), allowed };
+  return [...references(doc), ...cellTables(doc), ...relations(doc), ...workIssues(doc)];
 }
 
 function references(doc: ThreadDocument): Issue[] {
@@ -80,38 +77,13 @@ function relations(doc: ThreadDocument): Issue[] {
       const allowed = `a value, since the load draws constant ${load.draw}`;
       found.push(issue('missing', `loads[${k}].${load.draw}`, undefined, allowed));
     }
+    if (load.draw === 'string' && load.slope === undefined) {
+      found.push(
+        issue('missing', `loads[${k}].slope`, undefined, 'a value, since the load is a string of LEDs'),
+      );
+    }
   });
   doc.stages.forEach((stage, k) => found.push(...relationIssues(stage, `stages[${k}]`)));
-  return found;
-}
-
-/** Modes that are named, and a programme that has them. */
-function work({ modes = [], programme, loads }: ThreadDocument): Issue[] {
-  const found: Issue[] = [];
-  const known = new Set<string>();
-  modes.forEach(({ id }, k) => {
-    if (known.has(id)) found.push(issue('reference', `modes[${k}].id`, id, 'an id no other mode has'));
-    known.add(id);
-  });
-  const check = (path: string, mode: string) => {
-    if (!known.has(mode)) found.push(issue('reference', path, mode, 'the id of a mode of this thread'));
-  };
-  programme?.segments.forEach(({ mode }, k) => check(`programme.segments[${k}].mode`, mode));
-  loads.forEach((load, l) => {
-    const { draw, draws = [] } = load;
-    // Its draw in a mode is run as a share of its usual one.
-    if (load[draw] === 0 && draws.some((d) => d.value > 0)) {
-      const allowed = 'above 0, since it draws something in a mode; 0 is for the modes in which it is off';
-      found.push(issue('range', `loads[${l}].${draw}`, 0, allowed));
-    }
-    draws.forEach(({ mode }, k) => {
-      const path = `loads[${l}].draws[${k}].mode`;
-      check(path, mode);
-      if (draws.findIndex((d) => d.mode === mode) < k) {
-        found.push(issue('reference', path, mode, 'each mode once'));
-      }
-    });
-  });
   return found;
 }
 

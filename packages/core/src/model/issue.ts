@@ -61,3 +61,8 @@ function firstKeys(value: object): string[] {
   }
   return keys;
 }
+
+/** An issue with what was given in words. */
+export function issue(code: string, path: string, given: unknown, allowed: string): Issue {
+  return { code, path, given: describe(given), allowed };
+}

@@ -13,6 +13,8 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   1: (old) => Object.fromEntries(Object.entries(old).map(([name, value]) => [renamed(name), value])),
   // Version 3 has modes and a programme besides; without them every load is on, as before.
   2: (old) => old,
+  // Version 4 has peaks, what loads do below their range, boards with delays and drains besides.
+  3: (old) => old,
 };
 
 function renamed(name: string): string {

@@ -2,6 +2,9 @@ import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
 
+/** What lets the current through again after a board has opened for too much of it. */
+export const RELEASES = ['unload', 'charger', 'time'] as const;
+
 /** Protection board between the cells and everything else. */
 export class Protection {
   @Quantity('V', 0.1, 6, 'Voltage of one cell at which the board opens', { label: 'Cut-off per cell' })
@@ -12,8 +15,46 @@ export class Protection {
   resistance!: number;
   @Quantity('A', 0, 0.1, 'Current the board itself draws from the pack')
   quiescentCurrent!: number;
+  @Quantity('s', 0, 100, 'How long that current must last before it opens; at once where not given', {
+    optional: true,
+  })
+  tripDelay?: number;
+  @Quantity('A', 1e-3, 10000, 'Current that counts as a short circuit', { optional: true })
+  shortCurrent?: number;
+  @Quantity('s', 0, 1, 'How long a short circuit must last before it opens', { optional: true })
+  shortDelay?: number;
+  @Quantity('s', 0, 100, 'How long a cell must stay below the cut-off before it opens', {
+    optional: true,
+    label: 'Cut-off delay',
+  })
+  cutoffDelay?: number;
+  @Quantity('V', 0.1, 6, 'Voltage of one cell above which it closes again after a cut-off', {
+    optional: true,
+    label: 'Cut-off release',
+  })
+  releaseVolts?: number;
+  @Choice(RELEASES, 'What closes it after a trip: the load taken off, a charger, or time', {
+    optional: true,
+    label: 'Trip released by',
+  })
+  release?: (typeof RELEASES)[number];
+  @Flag('It must be woken, by a charger or a button, when cells are put in and after it has opened', {
+    optional: true,
+    label: 'Needs waking',
+  })
+  wakeUp?: boolean;
   @Choice(GRADES, 'Where the figures come from')
   grade!: Grade;
+}
+
+/** Something small that always draws: a level divider, a gauge, an indicator light, a leak. */
+export class Drain {
+  @Text(60, 'What it is')
+  name!: string;
+  @Quantity('A', 0, 1, 'Current it draws from the pack')
+  current!: number;
+  @Flag('Hangs behind the disconnect switch, so that this takes it off', { optional: true })
+  switched?: boolean;
 }
 
 /** Fuse in the pack's positive lead. */
@@ -22,6 +63,8 @@ export class Fuse {
   rating!: number;
   @Quantity('Ω', 0, 10, 'Cold resistance of the element and its holder')
   resistance!: number;
+  @Quantity('A²s', 1e-6, 1e7, 'Melting i²t of a short pulse', { optional: true, label: 'Melting i²t' })
+  meltingI2t?: number;
 }
 
 /** A pair of wires: there and back. */
@@ -82,6 +125,8 @@ export class Pack {
   connectors?: Connectors;
   @Part(() => Disconnect, 'Disconnect switch', { optional: true })
   disconnect?: Disconnect;
+  @Parts(() => Drain, [0, 12], 'Small things that always draw', { optional: true })
+  drains?: Drain[];
   @Part(() => ChargerNote, 'Charger', { optional: true })
   charger?: ChargerNote;
 }

@@ -1,3 +1,4 @@
+import { DRAWS, type Draw } from './draw.ts';
 import { Choice, Parts, Quantity, Text, Whole } from './fields.ts';
 
 /** Most stretches a programme may have. */
@@ -13,12 +14,16 @@ export class LoadMode {
   name!: string;
 }
 
-/** What a load draws in one mode, in the unit of what it keeps constant; 0 is off. */
+/** What a load draws in one mode, in the unit of what it keeps constant, of a string the share of its time; 0 is off. */
 export class ModeDraw {
   @Text(40, 'Id of the mode')
   mode!: string;
-  @Quantity('', 0, 1e9, 'W, A or Ω in this mode by what the load keeps constant; 0 for off')
+  @Quantity('', 0, 1e9, 'W, A or Ω in this mode, of a string the share of its time; 0 for off')
   value!: number;
+  @Choice(DRAWS, 'What it keeps constant in this mode, where that is not what it keeps elsewhere', {
+    optional: true,
+  })
+  draw?: Draw;
 }
 
 /** A stretch of the programme in one mode. */

@@ -9,7 +9,7 @@ type Class = new () => object;
 export function threadSchema(): Json {
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
-    title: 'Mile Thread, a thread file, version 2',
+    title: 'Mile Thread, a thread file, version 4',
     description:
       'SI units; energy and charge fields carry their unit in the name. Besides this schema: ids are unique, `from` names `pack` or a stage, tables over state of charge rise from 0 to 1.',
     ...objectSchema(ThreadDocument),

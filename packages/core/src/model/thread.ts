@@ -7,7 +7,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 3;
+export const VERSION = 4;
 
 /** What the thread is to reach. */
 export class Goals {

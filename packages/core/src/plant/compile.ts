@@ -1,3 +1,4 @@
+import { drawsIn } from '../loads/draws.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
 import { pathKey } from './key.ts';
@@ -11,6 +12,8 @@ export interface Plant {
   pack: PackPlant;
   /** everything outside the cells */
   path: Path;
+  /** when loads are shed: below which state of charge, or which volts; −Infinity where never */
+  sheds: readonly { soc: number; volts: number }[];
 }
 
 /** Share of the volts at which a pack ends, at rest, down to which its path is looked at first. */
@@ -59,6 +62,9 @@ export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, sh
   const { air } = conditions;
   const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
   const path = shared?.pathOf(doc, air, usual) ?? new Path(doc.stages, doc.loads, air, usual);
-  if (conditions.loads) path.setFactors(conditions.loads);
-  return { doc, conditions, pack, path };
+  if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
+  const sheds = doc.loads.flatMap(({ shed }) =>
+    shed ? [{ soc: shed.soc ?? -Infinity, volts: shed.volts ?? -Infinity }] : [],
+  );
+  return { doc, conditions, pack, path, sheds };
 }

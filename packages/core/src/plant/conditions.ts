@@ -10,11 +10,11 @@ export interface Conditions {
   resistance: number;
   /** state of charge at the start, 0…1 */
   startSoc: number;
-  /** factor on each load's draw in the mode of the programme; absent: every load on */
-  loads?: readonly number[];
+  /** id of the mode that is held throughout; absent: the thread's programme */
+  mode?: string;
 }
 
-/** The conditions a thread states itself: usual air, new cells, its own start, every load on. */
+/** The conditions a thread states itself: usual air, new cells, its own start and programme. */
 export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}): Conditions {
   const { air } = surroundingsOf(doc);
   return { air, capacity: 1, resistance: 1, startSoc: doc.pack.startSoc, ...more };

@@ -1,5 +1,7 @@
-import { loadAmps, loadLaw } from '../loads/current.ts';
+import { loadAmps } from '../loads/current.ts';
+import { drawsIn, type Draws } from '../loads/draws.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { DRAWS } from '../model/draw.ts';
 import type { Load } from '../model/load.ts';
 import { PACK } from '../model/thread.ts';
 import { drawnThrough, passFilter, voltsBehind } from '../stages/filter.ts';
@@ -73,12 +75,10 @@ export class Network {
   /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
   allowed = Infinity;
   spent = false;
-  /** factor on each load's draw */
-  private readonly factor: Float64Array;
+  /** what each load draws at present */
+  draws: Draws;
   private readonly plants: readonly StagePlant[];
   private readonly off: Float64Array;
-  private readonly laws: Uint8Array;
-  private readonly values: Float64Array;
   private readonly railStages: readonly Int32Array[];
   private readonly railLoads: readonly Int32Array[];
   /** of a demand of each rail */
@@ -128,13 +128,11 @@ export class Network {
     this.loadVolts = new Float64Array(loads.length);
     this.loadAmps = new Float64Array(loads.length);
     this.held = new Uint8Array(n);
-    this.factor = new Float64Array(loads.length).fill(1);
+    this.draws = drawsIn(loads);
     this.plants = stages.map((s) => compileStage(s, air));
     this.off = Float64Array.from(stages, offDraw);
     this.cost = Uint8Array.from([1, ...stages.map((s) => ('parts' in s && s.parts?.used ? PARTS_COST : 1))]);
     this.price = this.cost.slice();
-    this.laws = Uint8Array.from(loads, (l) => loadLaw(l).law);
-    this.values = Float64Array.from(loads, (l) => loadLaw(l).value);
     const members = (rails: Int32Array, rail: number) =>
       Int32Array.from(rails.reduce<number[]>((found, r, k) => (r === rail ? [...found, k] : found), []));
     const rails = Array.from({ length: n + 1 }, (_, r) => r);
@@ -198,7 +196,7 @@ export class Network {
     const loads = this.railLoads[rail]!;
     for (let n = 0; n < loads.length; n++) {
       const l = loads[n]!;
-      const amps = this.factor[l]! * loadAmps(this.laws[l]!, this.values[l]!, volts);
+      const amps = this.ampsOf(l, volts);
       this.loadVolts[l] = volts;
       this.loadAmps[l] = amps;
       sum += amps;
@@ -240,20 +238,14 @@ export class Network {
     this.forget();
   }
 
-  /** Set the factor on each load's draw. */
-  setFactors(factors: readonly number[] | Float64Array): void {
-    this.factor.set(factors);
+  setDraws(draws: Draws): void {
+    this.draws = draws;
     this.forget();
   }
 
   /** Whether a load is switched off. */
   isOff(load: number): boolean {
-    return this.factor[load] === 0;
-  }
-
-  /** Factors on the loads' draws at present, a copy. */
-  factors(): Float64Array {
-    return this.factor.slice();
+    return this.draws.factors[load] === 0;
   }
 
   /** [V] inputs at which what hangs on a rail bends: hints, may be incomplete. Rising, none twice. */
@@ -272,6 +264,8 @@ export class Network {
       const { min, max } = this.loads[l]!.range;
       note(min);
       note(max);
+      // The knee of a string.
+      if (DRAWS[this.draws.laws[l]!] === 'string') note(this.draws.values[l]!);
     }
     for (const k of this.railStages[rail]!) {
       if (this.held[k] !== HELD.on) continue;
@@ -313,11 +307,15 @@ export class Network {
     const stages = this.railStages[rail]!;
     let sum = 0;
     for (let k = 0; k < loads.length; k++) {
-      const l = loads[k]!;
-      sum += this.factor[l]! * loadAmps(this.laws[l]!, this.values[l]!, volts);
+      sum += this.ampsOf(loads[k]!, volts);
     }
     for (let k = 0; k < stages.length; k++) sum += this.solve(stages[k]!, volts, this.tried[stages[k]!]!);
     return sum;
+  }
+
+  private ampsOf(l: number, volts: number): number {
+    const { factors, laws, values, slopes } = this.draws;
+    return factors[l]! * loadAmps(laws[l]!, values[l]!, slopes[l]!, volts);
   }
 
   private solve(k: number, volts: number, out: StagePoint): number {

@@ -21,14 +21,24 @@ export interface PackPlant {
   elements: SeriesElement[];
   /** [Ω] sum of the elements */
   seriesOhms: number;
-  /** [A] the protection board's own draw, taken at the cells */
+  /** [A] what is taken at the cells at all times: the board's own draw and the drains */
   quiescent: number;
+  /** which part of it each of them is: 1 in all */
+  alwaysOn: { element: string; share: number }[];
   /** [1/s] share of what is left that drains away by itself */
   selfDischarge: number;
   /** [V] of one cell at which the protection opens; −Infinity without one */
   cutoff: number;
-  /** [A] at which it opens; Infinity without one */
+  /** [A] at which it opens, and as a short circuit; Infinity without one */
   trip: number;
+  short: number;
+  /** [s] how long each must last before it opens */
+  delays: Readonly<Record<'cutoff' | 'trip' | 'short', number>>;
+}
+
+/** Name of a drain as an element of the path. @param k its place in the pack's list */
+export function drainId(k: number): string {
+  return `drain-${k + 1}`;
 }
 
 /** [1/s] rate of an exponential loss of a share a month. Elementary; month = 730.5 h. */
@@ -56,6 +66,12 @@ export function seriesElements(pack: Pack): SeriesElement[] {
 /** Compile a pack under conditions. */
 export function packPlant(pack: Pack, { capacity, resistance }: Conditions): PackPlant {
   const elements = seriesElements(pack);
+  const { protection, drains = [] } = pack;
+  const always = [
+    { element: 'protection', amps: protection?.quiescentCurrent ?? 0 },
+    ...drains.map((d, k) => ({ element: drainId(k), amps: d.current })),
+  ].filter((a) => a.amps > 0);
+  const quiescent = always.reduce((sum, a) => sum + a.amps, 0);
   return {
     series: pack.series,
     parallel: pack.parallel,
@@ -63,9 +79,16 @@ export function packPlant(pack: Pack, { capacity, resistance }: Conditions): Pac
     cell: cellTable(pack.cell, resistance),
     elements,
     seriesOhms: elements.reduce((sum, e) => sum + e.ohms, 0),
-    quiescent: pack.protection?.quiescentCurrent ?? 0,
+    quiescent,
+    alwaysOn: always.map(({ element, amps }) => ({ element, share: amps / quiescent })),
     selfDischarge: monthlyRate(pack.cell.selfDischargePerMonth),
-    cutoff: pack.protection?.cutoffVolts ?? -Infinity,
-    trip: pack.protection?.tripCurrent ?? Infinity,
+    cutoff: protection?.cutoffVolts ?? -Infinity,
+    trip: protection?.tripCurrent ?? Infinity,
+    short: protection?.shortCurrent ?? Infinity,
+    delays: {
+      cutoff: protection?.cutoffDelay ?? 0,
+      trip: protection?.tripDelay ?? 0,
+      short: protection?.shortDelay ?? 0,
+    },
   };
 }

@@ -1,3 +1,4 @@
+import type { Draws } from '../loads/draws.ts';
 import type { Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { Chart } from './chart.ts';
@@ -27,6 +28,7 @@ export class Path {
   private strayed = 0;
   private readonly charts = new Map<string, Kept>();
   private chart!: Kept;
+  private readonly usualDraws: Draws;
   /** the piece whose columns those are */
   private columnsOf: Piece | undefined;
   private readonly beforeLosses: number;
@@ -48,6 +50,7 @@ export class Path {
     this.columns = new Float64Array(columnCount(stages.length, loads.length));
     this.beforeLosses = lossAt(stages.length, loads.length);
     this.signature = new Int32Array(3 * stages.length + loads.length);
+    this.usualDraws = this.network.draws;
     this.choose();
   }
 
@@ -125,9 +128,9 @@ export class Path {
     this.choose();
   }
 
-  /** Set the factor on each load's draw. */
-  setFactors(factors: readonly number[] | Float64Array): void {
-    this.network.setFactors(factors);
+  setDraws(draws: Draws): void {
+    if (draws === this.network.draws) return;
+    this.network.setDraws(draws);
     this.choose();
   }
 
@@ -136,7 +139,8 @@ export class Path {
     // What was sampled after the searches' allowance ran out is not what the path draws.
     if (this.network.spent) this.charts.clear();
     this.network.held.fill(HELD.on);
-    this.setFactors(this.loads.map(() => 1));
+    this.network.setDraws(this.usualDraws);
+    this.choose();
     this.network.work = 0;
     this.network.spent = false;
     this.network.allowed = Infinity;
@@ -170,7 +174,7 @@ export class Path {
 
   private choose(): void {
     const { network } = this;
-    const name = `${network.held.join('')} ${network.factors().join()}`;
+    const name = `${network.held.join('')} ${network.draws.name}`;
     let chart = this.charts.get(name);
     if (!chart) this.charts.set(name, (chart = this.keep(new RailState(network, 0, this.usual))));
     this.chart = chart;

@@ -1,10 +1,14 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
+import { PACK_EVENT } from './events.ts';
+import { Guard } from './guard.ts';
 import type { HoldKeeper } from './hold.ts';
 import type { LedgerSum } from './ledger.ts';
+import { LoadKeeper } from './loadKeeper.ts';
 import { jumped, type March } from './march.ts';
 import type { Schedule } from './schedule.ts';
 import type { CellState } from './state.ts';
+import type { Trace } from './trace.ts';
 
 /** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
 const TURNS = 5;
@@ -33,15 +37,24 @@ export class CycleProbe {
   private readonly looked: Float64Array;
   /** what happened in the cycle taken last, one number after the other: the same in two if they are equal */
   readonly course: number[] = [];
+  /** the loads as they are in tried cycles */
+  readonly loads: LoadKeeper;
+  private readonly guard: Guard;
 
+  /** @param shed loads that the run has switched off for good */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly march: March,
+    /** what was lowest and highest in the cycle taken last */
+    readonly trace: Trace,
     private readonly ledger: LedgerSum,
     private readonly holds: HoldKeeper,
     private readonly schedule: Schedule,
+    shed: Uint8Array,
   ) {
+    this.loads = new LoadKeeper(plant, state, shed);
+    this.guard = new Guard(plant.pack);
     this.looked = plant.pack.cell.room();
   }
 
@@ -88,8 +101,12 @@ export class CycleProbe {
    * @returns false where something would be switched, or the run would end in it
    */
   take(soc: number, branches: Float64Array, weight: number): boolean {
-    const { state, ledger, course } = this;
+    const { state, ledger, course, loads, guard } = this;
     const { time } = state;
+    loads.reset();
+    loads.weight = weight;
+    guard.reset();
+    this.trace.begin();
     state.soc = soc;
     state.branches.set(branches);
     course.length = 0;
@@ -97,37 +114,51 @@ export class CycleProbe {
     ledger.weight = weight;
     let at = time;
     let through = true;
-    for (const { factors, seconds, mode } of this.schedule.stretches) {
+    for (const { draws, seconds, mode, enters } of this.schedule.stretches) {
       ledger.mode = mode;
-      this.plant.path.setFactors(factors);
+      loads.begin(draws, enters);
       through = this.stands(NaN, true) && this.marchTo((at += seconds));
       if (!through) break;
     }
     ledger.weight = before;
     state.time = time;
-    return through;
+    // What reaches into the next cycle is not seen here.
+    return through && !guard.runs && !loads.starts;
   }
 
   private marchTo(edge: number): boolean {
-    const { march, state } = this;
+    const { march, state, guard, loads } = this;
     for (;;) {
       const { amps } = state;
-      const stop = march.until(edge);
-      if (stop === 'edge') return true;
-      if (stop !== 'event' || !this.stands(state.volts, false)) return false;
+      const stop = march.until(Math.min(edge, guard.due(), loads.due()));
+      if (stop === 'edge' && !(state.time < edge * (1 - 1e-12))) return true;
+      if (stop !== 'event' && stop !== 'edge') return false;
+      if (!this.stands(state.volts, false)) return false;
       march.enter(jumped(amps, state.amps));
     }
   }
 
   /** Take up the present instant. @returns false where the pack gives up, or something would be switched */
   private stands(near: number, jump: boolean): boolean {
-    const { march, state, course } = this;
-    if (march.step.instant.solve(state, near).status !== 'converged') return false;
-    this.plant.path.read(state.volts);
-    if (this.holds.wouldSwitch()) return false;
+    const { march, state, course, loads, guard } = this;
+    const { path } = this.plant;
+    const shed = loads.shed.join();
+    for (let turn = 4 * path.loads.length; turn >= 0; turn--) {
+      if (march.step.instant.solve(state, near).status !== 'converged') return false;
+      path.read(state.volts);
+      if (this.holds.wouldSwitch()) return false;
+      if (!loads.any || !loads.react()) break;
+      near = NaN;
+    }
+    if (loads.any && loads.shed.join() !== shed) {
+      // A load is shed by the run itself, not by a cycle that is tried.
+      shed.split(',').forEach((s, l) => (loads.shed[l] = Number(s)));
+      return false;
+    }
+    this.trace.look(state.time, state.amps, state.volts, this.ledger.mode);
     if (jump) march.enter(true);
     else march.before.take(state.volts, state.amps, state.soc);
-    course.push(march.before.path);
-    return march.before.pack === 0;
+    course.push(march.before.path, march.before.pack);
+    return !guard.look(march.before.pack, state.time) && !(march.before.pack & PACK_EVENT.empty);
   }
 }

@@ -2,7 +2,10 @@ import type { Plant } from '../plant/compile.ts';
 import { cellVolts, pathAmps } from './state.ts';
 
 /** What at the pack itself ends a run. */
-export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4 } as const;
+export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8 } as const;
+
+/** Events of the pack in which loads are shed are counted from here on. */
+const SHED = 16;
 
 /**
  * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
@@ -28,10 +31,15 @@ export class Events {
   }
 }
 
-function packEvents({ pack }: Plant, volts: number, amps: number, soc: number): number {
+function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: number): number {
+  const into = pathAmps(pack, amps);
+  let shed = 0;
+  for (const at of sheds) if (soc < at.soc || volts < at.volts) shed += SHED;
   return (
+    shed |
     (cellVolts(pack, volts, amps) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
-    (pathAmps(pack, amps) > pack.trip ? PACK_EVENT.trip : 0) |
+    (into > pack.trip ? PACK_EVENT.trip : 0) |
+    (into > pack.short ? PACK_EVENT.short : 0) |
     (soc <= 0 ? PACK_EVENT.empty : 0)
   );
 }

@@ -2,7 +2,6 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { compile, SharedPaths } from '../plant/compile.ts';
 import type { DeadReason } from './result.ts';
 import { answersOf } from './rundown.ts';
-import { modeFactors } from './schedule.ts';
 
 /** How long a thread lasts where one of its modes is held from the start. */
 export interface HeldMode {
@@ -18,8 +17,7 @@ export interface HeldMode {
 export function heldModes(doc: ThreadDocument): HeldMode[] {
   const shared = new SharedPaths();
   return (doc.modes ?? []).map(({ id }) => {
-    const loads = [...modeFactors(doc.loads, id)];
-    const { usefulEnd, deadEnd } = answersOf(compile(doc, { loads }, shared));
+    const { usefulEnd, deadEnd } = answersOf(compile(doc, { mode: id }, shared));
     return { mode: id, time: usefulEnd.time, reason: deadEnd.reason };
   });
 }

@@ -1,6 +1,9 @@
 import { isRegulated } from '../model/kinds/registry.ts';
-import type { Plant } from '../plant/compile.ts';
-import { HELD, Network } from '../plant/network.ts';
+import { drawsIn, scaled } from '../loads/draws.ts';
+import { PACK, type ThreadDocument } from '../model/thread.ts';
+import { compile, type Plant } from '../plant/compile.ts';
+import { HELD, type Network } from '../plant/network.ts';
+import { drainId } from '../plant/pack.ts';
 import { Shelf } from './shelf.ts';
 
 /** What flows with every load off. */
@@ -21,42 +24,53 @@ const LEAST_SHARE = 1e-6;
 /** Demands of rails it may take; a few hundred are the rule. */
 const EFFORT = 100_000;
 
-/** Idle draw and shelf life of a thread. @param plant of it; its path is left as it was */
-export function idleDraw(plant: Plant): Idle {
+/**
+ * Idle draw and shelf life of a thread: every load off, a disconnect open; or asleep in a mode, as long as its cells are
+ * above their end.
+ * @param plant of it; its path is left as it was @param mode id of the mode it sleeps in; absent: everything off
+ */
+export function idleDraw(plant: Plant, mode?: string): Idle {
   const off = plant.path.network;
-  const factors = off.factors();
+  const { draws: was, allowed, spent } = off;
   const held = off.held.slice();
-  const { allowed, spent } = off;
   // What the run has spent is not held against it.
   off.allowed = off.work + EFFORT;
   off.spent = false;
   try {
     off.held.fill(HELD.on);
-    off.setFactors(factors.map(() => 0));
-    return draws(plant, off);
+    const { loads } = plant.path;
+    off.setDraws(mode === undefined ? scaled(drawsIn(loads), 0) : drawsIn(loads, mode));
+    return flow(plant, off, mode === undefined);
   } finally {
     off.held.set(held);
-    off.setFactors(factors);
+    off.setDraws(was);
     off.allowed = allowed;
     off.spent = spent;
   }
 }
 
-function draws({ doc, pack, conditions }: Plant, off: Network): Idle {
-  const { disconnect, protection, cell } = doc.pack;
+/** @param open whether a disconnect is */
+function flow({ doc, pack, conditions }: Plant, off: Network, open: boolean): Idle {
+  const { protection, cell } = doc.pack;
+  const disconnect = open ? doc.pack.disconnect : undefined;
   const soc = conditions.startSoc;
   const volts = pack.series * pack.cell.ocv(soc);
-  shutDown(off);
+  if (open) shutDown(off);
+  const atCells: Idle['items'] = [];
+  if (protection && !disconnect?.beforeProtection)
+    atCells.push({ element: 'protection', amps: protection.quiescentCurrent });
+  (doc.pack.drains ?? []).forEach((d, k) => {
+    if (!(disconnect && d.switched)) atCells.push({ element: drainId(k), amps: d.current });
+  });
+  const own = atCells.reduce((sum, i) => sum + i.amps, 0);
   const drawAt = (v: number): number => {
-    if (disconnect) return disconnect.leakage + (disconnect.beforeProtection ? 0 : pack.quiescent);
-    return v > 0 ? lockOut(off, v) + pack.quiescent : pack.quiescent;
+    if (disconnect) return disconnect.leakage + own;
+    return v > 0 ? lockOut(off, v) + own : own;
   };
   const amps = drawAt(volts);
-  const items: Idle['items'] = [];
+  const items = atCells;
   if (disconnect) items.push({ element: 'disconnect', amps: disconnect.leakage });
-  if (protection && !disconnect?.beforeProtection)
-    items.push({ element: 'protection', amps: pack.quiescent });
-  if (!disconnect) items.push(...stageShares(off, volts));
+  else items.push(...shares(off, volts));
   items.sort((a, b) => b.amps - a.amps);
   const shelf = new Shelf(pack, drawAt, off);
   const end = Math.min(soc, pack.cell.socAt(cell.endVolts));
@@ -67,6 +81,47 @@ function draws({ doc, pack, conditions }: Plant, off: Network): Idle {
     hoursToEnd,
     hoursToDamage: hoursToEnd + shelf.hours(end, pack.cell.socAt(cell.damageVolts)),
   };
+}
+
+/** A place where a switch could be put, and how long the thread would then keep. */
+export interface Cut {
+  /** `cells`: before everything; `protection`: behind the board; else the id of the stage it stands before */
+  before: string;
+  /** [A] that still flows */
+  amps: number;
+  /** [h] until the cells rest at their end voltage */
+  hoursToEnd: number;
+}
+
+/** What a switch at each place would change, from the cells on. Leakage of the switch itself is not counted. */
+export function idleCuts(doc: ThreadDocument): Cut[] {
+  const { protection, drains = [], disconnect, ...bare } = doc.pack;
+  void disconnect;
+  const cut = (before: string, pack: ThreadDocument['pack'], gone: ReadonlySet<string>): Cut => {
+    const rest = { ...doc, pack, stages: doc.stages.filter((s) => !gone.has(s.id)) };
+    const loads = doc.loads.filter((l) => !gone.has(l.from));
+    const { amps, hoursToEnd } = idleDraw(compile({ ...rest, loads }));
+    return { before, amps, hoursToEnd };
+  };
+  const all = new Set([PACK, ...doc.stages.map((s) => s.id)]);
+  const behind = {
+    ...bare,
+    drains: drains.filter((d) => !d.switched),
+    ...(protection ? { protection } : {}),
+  };
+  const whole = { ...bare, drains, ...(protection ? { protection } : {}) };
+  return [
+    cut('cells', bare, all),
+    ...(protection ? [cut('protection', behind, all)] : []),
+    ...doc.stages.map((s) => cut(s.id, whole, below(doc, s.id))),
+  ];
+}
+
+/** A stage and all that hang on it. */
+function below(doc: ThreadDocument, id: string): Set<string> {
+  const found = new Set([id]);
+  for (const at of found) for (const s of doc.stages) if (s.from === at) found.add(s.id);
+  return found;
 }
 
 /** Shut down what shuts down with its loads. */
@@ -90,11 +145,16 @@ function lockOut(off: Network, volts: number): number {
   }
 }
 
-/** [A] at the pack that each stage's own loss stands for, where it has settled. */
-function stageShares(off: Network, volts: number): Idle['items'] {
+/** [A] at the pack that each stage's own loss stands for, and each load, where they have settled. */
+function shares(off: Network, volts: number): Idle['items'] {
   off.settle(0, volts);
-  return off.points.map((p, k) => {
+  const stages = off.points.map((p, k) => {
     const watts = p.inputVolts * p.inputAmps - p.outputVolts * p.outputAmps;
     return { element: off.stages[k]!.id, amps: watts / volts };
   });
+  const loads = off.loads.map(({ id }, l) => ({
+    element: id,
+    amps: (off.loadVolts[l]! * off.loadAmps[l]!) / volts,
+  }));
+  return [...stages, ...loads];
 }

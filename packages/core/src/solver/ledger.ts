@@ -68,6 +68,8 @@ export class LedgerSum {
   weight = 1;
   /** index of the mode the loads are in */
   mode = 0;
+  /** [J] into the path so far */
+  joules = 0;
   /** [s], [J] into the path and [J] to the loads in each mode, one after the other */
   private readonly modes: Float64Array;
   private readonly stored: number;
@@ -117,6 +119,7 @@ export class LedgerSum {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
     }
     const { modes } = this;
+    this.joules += half * volts * into;
     if (modes.length > 0) {
       const at = MODE_SUMS * this.mode;
       modes[at]! += half;
@@ -210,7 +213,8 @@ export class LedgerSum {
     }
     put('cells', 'self-discharge', sum[this.rest + SELF_DISCHARGE]!);
     pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
-    put('protection', 'own draw', sum[this.rest + OWN_DRAW]!);
+    for (const { element, share } of pack.alwaysOn)
+      put(element, 'own draw', share * sum[this.rest + OWN_DRAW]!);
     path.stages.forEach((stage, k) =>
       MECHANISMS.forEach((name, m) =>
         put(stage.id, name, columns[lossAt(path.stages.length, path.loads.length, k) + m]!),

@@ -1,3 +1,4 @@
+import { scaled } from '../loads/draws.ts';
 import { brent, climb } from '../numeric/root.ts';
 import type { Plant } from '../plant/compile.ts';
 import { GIVES_UP } from '../stages/modes.ts';
@@ -40,7 +41,7 @@ const LARGEST = 1e6;
 export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
   const { network } = plant.path;
   const instant = new Instant(plant, (volts) => network.demand(0, volts));
-  const was = network.factors();
+  const was = network.draws;
   const { allowed } = network;
   network.allowed = Math.min(allowed, network.work + EFFORT);
   let best: Omit<Nose, 'scale'> | undefined;
@@ -53,7 +54,7 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     return true;
   };
   const exists = (scale: number) => {
-    network.setFactors(was.map((f) => f * scale));
+    network.setDraws(scaled(was, scale));
     const { status, volts } = instant.search(state, NaN);
     if (network.spent) return false;
     return status === 'converged' && read(volts);
@@ -72,7 +73,7 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     if (!best || network.spent) return undefined;
     // Two roots merge at the crest of the residual: just above the largest scale it stands alone.
     const near = best.volts;
-    network.setFactors(was.map((f) => f * edge.x * (1 + 4 * SCALE_TOLERANCE)));
+    network.setDraws(scaled(was, edge.x * (1 + 4 * SCALE_TOLERANCE)));
     const crest = climb(
       instant.excess,
       near * (1 - CREST_ROOM),
@@ -82,7 +83,7 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     if (Math.abs(crest / near - 1) < 0.9 * CREST_ROOM) read(crest);
     return { ...best, scale: edge.x };
   } finally {
-    network.setFactors(was);
+    network.setDraws(was);
     // The nose is a figure by the way: that it took too long says nothing of the run.
     if (network.work < allowed) network.spent = false;
     network.allowed = allowed;

@@ -1,5 +1,6 @@
 import type { Plant } from '../plant/compile.ts';
 import { CycleProbe } from './cycleProbe.ts';
+import { EnvelopeSum, type EnvelopeRow } from './envelope.ts';
 import { March } from './march.ts';
 import type { Recorder } from './recorder.ts';
 import type { DeadEnd, DeadReason, Worked } from './result.ts';
@@ -22,8 +23,9 @@ const MOST_CYCLES = 4000;
 export class ProgrammedRun extends SteadyRun {
   private readonly skipper: CycleSkip;
   /** the stretch the run is in, and cycles done */
-  private at = 0;
+  private now: Stretch;
   private done = 0;
+  private readonly envelope: EnvelopeSum;
   private readonly everyCycle: boolean;
 
   constructor(
@@ -34,18 +36,23 @@ export class ProgrammedRun extends SteadyRun {
   ) {
     super(plant, options, recorder);
     this.everyCycle = options.everyCycle ?? false;
+    this.now = schedule.first[0]!;
     const { state, ledger, holds, counts, steps } = this;
     const rough = { ...steps, bend: ROUGHER * steps.bend, twist: ROUGHER * steps.twist };
-    const quiet = new March(plant, state, ledger, new Trace(plant), undefined, counts, rough);
-    const probe = new CycleProbe(plant, state, quiet, ledger, holds, schedule);
-    this.skipper = new CycleSkip(plant, state, probe, schedule);
+    const trace = new Trace(plant);
+    const quiet = new March(plant, state, ledger, trace, undefined, counts, rough);
+    const probe = new CycleProbe(plant, state, quiet, trace, ledger, holds, schedule, this.loads.shed);
+    this.envelope = new EnvelopeSum(plant, ledger, schedule.period);
+    this.skipper = new CycleSkip(plant, state, probe, schedule, this.envelope);
   }
 
   protected override worked(): Worked {
-    const modes = this.plant.doc.modes!;
+    const { modes = [] } = this.plant.doc;
+    const endsIn = modes[this.now.mode]?.id;
     return {
       cycles: this.done,
-      endsIn: modes[this.schedule.stretches[this.at]!.mode]!.id,
+      ...(endsIn === undefined ? {} : { endsIn }),
+      resets: this.resets(),
       modes: this.ledger.byMode().map((sums, k) => {
         const lowest = this.trace.lowestVolts()[k]!;
         return { mode: modes[k]!.id, ...sums, ...(sums.seconds > 0 ? { lowest } : {}) };
@@ -53,16 +60,30 @@ export class ProgrammedRun extends SteadyRun {
     };
   }
 
+  /** The volts of its cycles, those that were skipped by a few of them; of none that was taken once. */
+  override envelopeRows(): EnvelopeRow[] {
+    return this.counts.skipped > 0 ? this.envelope.rows : [];
+  }
+
+  private resets(): Record<string, number> {
+    const { loads } = this.plant.path;
+    const all = this.loads.resets.map((own, l) => own + this.skipper.probe.loads.resets[l]!);
+    return Object.fromEntries(loads.flatMap(({ id }, l) => (all[l]! > 0 ? [[id, all[l]!]] : [])));
+  }
+
   protected override run(): DeadEnd {
     const { schedule, state, counts } = this;
-    this.load(schedule.stretches[0]!);
+    this.load(schedule.first[0]!);
     const never = this.begin();
     if (never) return never;
     let single = ONE_BY_ONE;
-    for (;;) {
-      const soc = state.soc;
-      const dead = this.cycle();
+    for (let of = schedule.first; ; of = schedule.stretches) {
+      const { soc, time } = state;
+      this.trace.begin();
+      this.envelope.begin();
+      const dead = this.cycle(of);
       if (dead) return dead;
+      this.envelope.keep({ time, soc, took: soc - state.soc, trace: this.trace, weight: 1 });
       if (!schedule.repeats) return this.marchTo(TIME_LIMIT) ?? { time: state.time, reason: 'timeLimit' };
       if (!(state.soc < soc)) return { time: state.time, reason: 'nothingDraws' };
       if (++counts.cycles > MOST_CYCLES && !this.everyCycle)
@@ -74,17 +95,30 @@ export class ProgrammedRun extends SteadyRun {
         this.done += skipped;
         single = skipped > 0 ? 1 : ONE_BY_ONE;
       }
-      const again = this.switchTo(0);
+      const again = this.switchTo(schedule.stretches[0]!);
       if (again) return again;
     }
   }
 
-  /** All stretches, the first of which has begun. */
-  private cycle(): DeadEnd | undefined {
+  /** One cycle from the start, its branches settled to those before it where they settle. @returns whether it was carried */
+  oneCycle(): boolean {
     const { schedule, state } = this;
+    const { soc } = state;
+    const settled = schedule.repeats ? this.skipper.probe.settle(soc) : undefined;
+    Object.assign(state, { soc, time: 0, volts: NaN, amps: NaN });
+    if (settled) state.branches.set(settled.branches);
+    else state.branches.fill(0);
+    this.load(schedule.stretches[0]!);
+    return !this.begin() && !this.cycle(schedule.stretches);
+  }
+
+  /** All stretches, the first of which has begun. */
+  private cycle(of: readonly Stretch[]): DeadEnd | undefined {
+    const { state } = this;
     let edge = state.time;
-    for (const [k, { seconds }] of schedule.stretches.entries()) {
-      const dead = (k > 0 ? this.switchTo(k) : undefined) ?? this.marchTo((edge += seconds));
+    for (const [k, stretch] of of.entries()) {
+      edge = Math.min(edge + stretch.seconds, TIME_LIMIT);
+      const dead = (k > 0 ? this.switchTo(stretch) : undefined) ?? this.marchTo(edge);
       if (dead) return dead;
     }
     this.done++;
@@ -92,18 +126,18 @@ export class ProgrammedRun extends SteadyRun {
   }
 
   /** Switch the loads. @returns the end where they cannot be carried */
-  private switchTo(k: number): DeadEnd | undefined {
-    this.at = k;
-    this.load(this.schedule.stretches[k]!);
-    if (this.holds.settle(this.state.volts).status === 'none') return this.collapse();
+  private switchTo(stretch: Stretch): DeadEnd | undefined {
+    this.load(stretch);
+    if (!this.settle(this.state.volts)) return this.collapse();
     this.enter();
     this.march.enter(true);
     return undefined;
   }
 
-  private load({ factors, mode }: Stretch): void {
-    this.ledger.mode = mode;
-    this.plant.path.setFactors(factors);
+  private load(stretch: Stretch): void {
+    this.now = stretch;
+    this.ledger.mode = stretch.mode;
+    this.loads.begin(stretch.draws, stretch.enters);
   }
 
   /** A mode in which nothing draws is no end. */

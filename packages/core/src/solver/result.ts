@@ -1,5 +1,6 @@
 import type { Grade } from '../model/grade.ts';
 import type { Mode } from '../stages/modes.ts';
+import type { EnvelopeRow } from './envelope.ts';
 import type { Idle } from './idle.ts';
 import type { Ledger } from './ledger.ts';
 import type { Nose } from './nose.ts';
@@ -12,6 +13,7 @@ import type { Series } from './series.ts';
 export type DeadReason =
   | 'cutoff'
   | 'trip'
+  | 'short'
   | 'collapse'
   | 'empty'
   | 'nothingDraws'
@@ -75,9 +77,11 @@ export interface ModeShare {
 export interface Worked {
   /** whole cycles done */
   cycles: number;
-  /** the mode in which it ended */
-  endsIn: string;
+  /** the mode in which it ended; absent of a thread without modes */
+  endsIn?: string;
   modes: ModeShare[];
+  /** times each load has started anew, of those that did, by its id */
+  resets: Record<string, number>;
 }
 
 /** How a run was worked out, for tests and the curious. */
@@ -135,4 +139,6 @@ export interface RunAnswers {
 export interface RunResult extends RunAnswers {
   series: Series;
   idle: Idle;
+  /** of a programme whose cycles were skipped: what they did, those skipped by a few of them */
+  envelope?: EnvelopeRow[];
 }

@@ -270,7 +270,9 @@ describe('rows and answers', () => {
     const lasts = (more: object) => answersOf(compile(doc, more)).usefulEnd.time;
     expect(lasts({ capacity: 0.8 }) / lasts({})).toBeCloseTo(0.8, 1);
     expect(lasts({ resistance: 2 })).toBeLessThan(0.99 * lasts({}));
-    expect(lasts({ loads: doc.loads.map(() => 0.5) })).toBeGreaterThan(1.8 * lasts({}));
+    const half = doc.loads.map((l) => ({ ...l, draws: [{ mode: 'half', value: l[l.draw]! / 2 }] }));
+    const held = { ...doc, modes: [{ id: 'half', name: 'Half' }], loads: half };
+    expect(answersOf(compile(held, { mode: 'half' })).usefulEnd.time).toBeGreaterThan(1.8 * lasts({}));
   });
 });
 

@@ -27,9 +27,11 @@ export function simulate(
 /** Run a plant down, rows and idle draw included. */
 export function runPlant(plant: Plant, options: RunOptions = {}): RunResult {
   const recorder = new Recorder(plant, options.rows ?? 0);
-  const answers = rundown(plant, options, recorder).toEnd();
+  const run = rundown(plant, options, recorder);
+  const answers = run.toEnd();
   const series: Series = recorder.finish();
-  return { ...answers, series, idle: idleDraw(plant) };
+  const envelope = run.envelopeRows();
+  return { ...answers, series, idle: idleDraw(plant), ...(envelope.length > 0 ? { envelope } : {}) };
 }
 
 /** The answers of a run alone: no rows, no idle draw. */
@@ -39,7 +41,7 @@ export function answersOf(plant: Plant, options: RunOptions = {}): RunAnswers {
 
 /** The driver of a thread's run: of its programme where it has one. */
 function rundown(plant: Plant, options: RunOptions, recorder?: Recorder): SteadyRun {
-  const schedule = plant.conditions.loads ? undefined : scheduleOf(plant.doc);
+  const schedule = plant.conditions.mode !== undefined ? undefined : scheduleOf(plant.doc);
   return schedule
     ? new ProgrammedRun(plant, options, recorder, schedule)
     : new SteadyRun(plant, options, recorder);

@@ -1,13 +1,16 @@
-import type { Draw, Load } from '../model/load.ts';
-import { cycleSeconds } from '../model/programme.ts';
+import { drawsOf, lawAtPeak, lawIn, type Draws } from '../loads/draws.ts';
+import { unfold, type Slice } from '../model/cycle.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 
 /** A stretch of a programme as numbers. */
 export interface Stretch {
-  /** index into the thread's modes */
+  /** index into the thread's modes; 0 where it has none */
   mode: number;
-  /** factor on each load's draw */
-  factors: Float64Array;
+  draws: Draws;
+  /** loads that are at a peak, by their places */
+  peaks: readonly number[];
+  /** whether the loads are switched here, rather than a peak begin or end */
+  enters: boolean;
   /** [s] */
   seconds: number;
 }
@@ -15,31 +18,74 @@ export interface Stretch {
 /** A programme as numbers. */
 export interface Schedule {
   stretches: readonly Stretch[];
+  /** those of the first cycle, in which everything is switched on */
+  first: readonly Stretch[];
   /** [s] of all stretches together */
   period: number;
   repeats: boolean;
 }
 
-/** The programme of a thread; undefined where it states none: every load is then on. */
-export function scheduleOf({ programme, modes = [], loads }: ThreadDocument): Schedule | undefined {
-  if (!programme) return undefined;
-  const factors = modes.map(({ id }) => modeFactors(loads, id));
-  const stretches = programme.segments.map(({ mode, seconds }) => {
-    const at = modes.findIndex((m) => m.id === mode);
-    return { mode: at, factors: factors[at]!, seconds };
-  });
-  return { stretches, period: cycleSeconds(programme), repeats: programme.after === 'repeat' };
+/** The programme of a thread; undefined where every load is on all the time and has no peaks. */
+export function scheduleOf(doc: ThreadDocument): Schedule | undefined {
+  const { programme, loads } = doc;
+  if (!programme && !loads.some((l) => l.peaks?.length)) return undefined;
+  const made = new Map<string, Draws>();
+  const stretches = stretchesOf(doc, unfold(doc), made);
+  const opening = unfold(doc, Infinity, undefined, true);
+  return {
+    stretches,
+    first: stretchesOf(doc, opening, made),
+    period: stretches.reduce((sum, s) => sum + s.seconds, 0),
+    repeats: programme ? programme.after === 'repeat' : loads.some((l) => l.peaks?.some((p) => p.every)),
+  };
 }
 
-/** Factor on each load's draw in a mode: a resistance draws as its reciprocal. @param mode its id */
-export function modeFactors(loads: readonly Load[], mode: string): Float64Array {
-  return Float64Array.from(loads, (load) => {
-    const own = load.draws?.find((d) => d.mode === mode);
-    return own ? factorOf(load.draw, load[load.draw]!, own.value) : 1;
+function stretchesOf(doc: ThreadDocument, slices: readonly Slice[], made: Map<string, Draws>): Stretch[] {
+  const { modes = [], loads } = doc;
+  return slices.map(({ mode, peaks, seconds, segment }, k) => {
+    const name = `${mode} ${peaks.join(' ')}`;
+    let draws = made.get(name);
+    if (!draws) {
+      const laws = loads.map((load, l) => {
+        // Where several of its peaks meet, the one stated last counts.
+        const at = peaks.findLast(([of]) => of === l);
+        const law = lawIn(load, mode);
+        return at ? lawAtPeak(load, load.peaks![at[1]]!, law) : law;
+      });
+      made.set(name, (draws = drawsOf(laws)));
+    }
+    return {
+      mode: Math.max(
+        0,
+        modes.findIndex((m) => m.id === mode),
+      ),
+      draws,
+      peaks: peaks.map(([l]) => l),
+      enters: k === 0 || slices[k - 1]!.segment !== segment,
+      seconds,
+    };
   });
 }
 
-function factorOf(draw: Draw, usual: number, value: number): number {
-  if (value === 0) return 0;
-  return draw === 'resistance' ? usual / value : value / usual;
+/**
+ * The stretch a run is in at a time, of a schedule that no cycle of was cut short.
+ * @param time [s] @param before the one that ends there, where one begins there
+ */
+export function stretchAt(
+  { stretches, first, period, repeats }: Schedule,
+  time: number,
+  before = false,
+): Stretch {
+  const cycle = repeats ? Math.floor((time + (before ? -1 : 1) * NEAR * (1 + time)) / period) : 0;
+  const of = cycle <= 0 ? first : stretches;
+  let left = time - Math.max(0, cycle) * period;
+  const slack = NEAR * (1 + time);
+  for (const s of of) {
+    left -= s.seconds;
+    if (before ? left <= slack : left < -slack) return s;
+  }
+  return of.at(-1)!;
 }
+
+/** Relative distance in time below which two instants are one. */
+const NEAR = 1e-11;

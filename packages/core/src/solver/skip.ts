@@ -1,5 +1,6 @@
 import type { Plant } from '../plant/compile.ts';
 import type { CycleProbe, SettledCycle } from './cycleProbe.ts';
+import type { EnvelopeSum } from './envelope.ts';
 import { C1, C2 } from './gauss.ts';
 import type { Schedule } from './schedule.ts';
 import type { CellState } from './state.ts';
@@ -68,8 +69,9 @@ export class CycleSkip {
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
-    private readonly probe: CycleProbe,
+    readonly probe: CycleProbe,
     private readonly schedule: Schedule,
+    private readonly envelope: EnvelopeSum,
   ) {}
 
   /**
@@ -160,8 +162,8 @@ export class CycleSkip {
     if (!two) return undefined;
     const passes = span / 2 / one.took + span / 2 / two.took;
     const booked = [
-      { cycle: one, branches: way.branches(C1, one) },
-      { cycle: two, branches: way.branches(C2, two) },
+      { cycle: one, branches: way.branches(C1, one), x: C1 },
+      { cycle: two, branches: way.branches(C2, two), x: C2 },
     ];
     const take = ({ cycle, branches }: (typeof booked)[number], weight: number) =>
       probe.take(cycle.soc + cycle.took / 2, branches, weight);
@@ -170,7 +172,11 @@ export class CycleSkip {
     let end = soc;
     for (const b of booked) {
       const weight = ((span / 2 / b.cycle.took) * count) / passes;
+      this.envelope.begin();
       take(b, weight);
+      const { soc, took } = b.cycle;
+      const time = state.time + b.x * count * this.schedule.period;
+      this.envelope.keep({ time, soc, took, trace: probe.trace, weight });
       end -= weight * (b.cycle.soc + b.cycle.took / 2 - state.soc);
     }
     return { soc: end, branches: way.branches(1, way.ahead) };

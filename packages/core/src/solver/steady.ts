@@ -1,18 +1,21 @@
 import type { Plant } from '../plant/compile.ts';
 import { HELD } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
+import type { EnvelopeRow } from './envelope.ts';
 import { PACK_EVENT } from './events.ts';
 import { grades } from './grades.ts';
 import { HoldKeeper } from './hold.ts';
+import { Guard } from './guard.ts';
 import type { Found } from './instant.ts';
 import { LedgerSum, type Ledger } from './ledger.ts';
+import { LoadKeeper } from './loadKeeper.ts';
 import { jumped, March, USUAL_STEPS, type MarchOptions } from './march.ts';
 import { nosePoint } from './nose.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts, DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked } from './result.ts';
 import { cellAmps, CellState } from './state.ts';
 import { Trace } from './trace.ts';
-import { usefulEnd } from './usefulEnd.ts';
+import { givenWay, usefulEnd } from './usefulEnd.ts';
 
 export interface RunOptions extends Partial<MarchOptions> {
   /** rows for a whole charge, evenly between the ends of steps; 0: those ends alone, about a hundred */
@@ -38,6 +41,8 @@ export class SteadyRun {
   protected readonly ledger: LedgerSum;
   protected readonly march: March;
   protected readonly holds: HoldKeeper;
+  protected readonly loads: LoadKeeper;
+  private readonly guard: Guard;
   protected readonly steps: MarchOptions;
   protected readonly trace: Trace;
   protected readonly counts: Counts = {
@@ -70,6 +75,8 @@ export class SteadyRun {
     this.steps = { ...USUAL_STEPS, ...options };
     this.march = new March(plant, this.state, this.ledger, this.trace, recorder, this.counts, this.steps);
     this.holds = new HoldKeeper(plant, this.state, this.march.step.instant, (found) => this.note(found));
+    this.loads = new LoadKeeper(plant, this.state);
+    this.guard = new Guard(plant.pack);
   }
 
   toEnd(): RunAnswers {
@@ -109,6 +116,11 @@ export class SteadyRun {
     return undefined;
   }
 
+  /** What the volts did in cycles of a programme; a steady run has none. */
+  envelopeRows(): EnvelopeRow[] {
+    return [];
+  }
+
   protected run(): DeadEnd {
     return this.begin() ?? this.marchTo(TIME_LIMIT) ?? { time: this.state.time, reason: 'timeLimit' };
   }
@@ -117,9 +129,9 @@ export class SteadyRun {
   protected begin(): DeadEnd | undefined {
     const { march, plant } = this;
     this.holds.holdHopeless();
-    const start = this.holds.settle(NaN);
+    const starts = this.settle(NaN);
     if (plant.path.network.spent) return this.before('unfinished');
-    if (start.status === 'none') return this.before('collapse');
+    if (!starts) return this.before('collapse');
     this.enter();
     march.enter(true);
     return undefined;
@@ -127,20 +139,44 @@ export class SteadyRun {
 
   /** March to an edge in time, past whatever happens on the way. @returns the end where it comes before */
   protected marchTo(edge: number): DeadEnd | undefined {
-    const { state, march, plant } = this;
+    const { state, march, plant, guard, loads } = this;
     for (;;) {
       const ended = this.ended();
       if (ended) return { time: state.time, reason: ended };
       const amps = state.amps;
-      const stop = march.until(edge);
+      const stop = march.until(Math.min(edge, guard.due(), loads.due()));
       if (stop === 'unfinished') return { time: state.time, reason: 'unfinished' };
-      if (stop === 'edge') return undefined;
+      if (stop === 'edge') {
+        if (!(state.time < edge * (1 - 1e-12))) return undefined;
+        // A timer of the board is over: it opens. Or a load has started.
+        if (loads.due() > state.time * (1 + 1e-12)) continue;
+      }
       if (stop === 'lost' && !this.pastLoss()) return this.collapse();
-      if (this.holds.settle(state.volts).status === 'none') return this.collapse();
+      if (!this.settle(state.volts)) return this.collapse();
       if (plant.path.network.spent) return { time: state.time, reason: 'unfinished' };
       this.enter();
       march.enter(jumped(amps, state.amps));
     }
+  }
+
+  /** Solve the present instant until neither a stage nor a load switches. @returns false where the pack gives up */
+  protected settle(near: number): boolean {
+    const { holds, loads, state, trace, ledger } = this;
+    let found = holds.settle(near);
+    // Each load changes at most a few times in one instant.
+    for (let turn = 4 * this.plant.path.loads.length; loads.any && turn > 0; turn--) {
+      if (found.status === 'none') {
+        const gone = loads.giveWay();
+        if (gone === undefined) return false;
+        this.noteUseful(gone);
+      } else {
+        trace.look(state.time, state.amps, state.volts, ledger.mode);
+        this.noteUseful();
+        if (!loads.react()) return true;
+      }
+      found = holds.settle(NaN);
+    }
+    return found.status !== 'none';
   }
 
   /** Past an instant that no step reaches: hold what gave up there. @returns false where the pack itself did */
@@ -171,8 +207,14 @@ export class SteadyRun {
     trace.cycle(state.time, this.holds.cycling);
     const { soc, volts, amps } = state;
     this.recorder?.keep(state.time, { soc, volts, amps, ocv: this.march.step.instant.ocv });
+    this.noteUseful();
+  }
+
+  /** @param gone a load that has given way, by its place */
+  private noteUseful(gone?: number): void {
+    const { state, plant, ledger, trace } = this;
     if (this.useful) return;
-    const end = usefulEnd(plant, state.time);
+    const end = gone === undefined ? usefulEnd(plant, state.time) : givenWay(plant, gone, state.time);
     if (!end) return;
     this.useful = { end, ledger: ledger.close(), soc: state.soc, worked: this.worked() };
     trace.end();
@@ -180,8 +222,8 @@ export class SteadyRun {
 
   protected ended(): DeadReason | undefined {
     const { pack } = this.march.before;
-    if (pack & PACK_EVENT.cutoff) return 'cutoff';
-    if (pack & PACK_EVENT.trip) return 'trip';
+    const opens = this.guard.look(pack, this.state.time);
+    if (opens) return opens;
     if (pack & PACK_EVENT.empty) return 'empty';
     return this.state.amps > 0 ? undefined : 'nothingDraws';
   }

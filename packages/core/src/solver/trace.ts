@@ -14,6 +14,9 @@ export class Trace {
   private readonly extended: Uint8Array;
   private readonly worst = { amps: 0, time: 0 };
   private useful = false;
+  /** [V] at the path, lowest and highest since `begin` */
+  least = Infinity;
+  most = -Infinity;
   /** [V] lowest at the path in each mode, and [s] when */
   private readonly lowest: { volts: number; time: number }[];
 
@@ -31,9 +34,17 @@ export class Trace {
     this.useful = true;
   }
 
+  /** Lowest and highest volts are sought anew. */
+  begin(): void {
+    this.least = Infinity;
+    this.most = -Infinity;
+  }
+
   /** Note an instant; the path is read there. @param volts [V] where it begins @param mode index of the loads' */
   look(time: number, cellAmps: number, volts: number, mode: number): void {
     const { path } = this.plant;
+    if (volts < this.least) this.least = volts;
+    if (volts > this.most) this.most = volts;
     const lowest = this.lowest[mode];
     if (lowest && !this.useful && volts < lowest.volts) {
       lowest.volts = volts;

@@ -29,6 +29,7 @@ const SPELLINGS: Record<string, readonly string[]> = {
   h: ['h', 'hr', 'hours'],
   months: ['months', 'month'],
   'W/A²': ['W/A²', 'W/A2'],
+  'A²s': ['A²s', 'A2s'],
 };
 
 export type ParsedQuantity = { ok: true; value: number } | { ok: false; reason: string };

@@ -4,6 +4,7 @@ import type { DeadReason } from '../solver/result.ts';
 export const END_WORDS: Readonly<Record<DeadReason, string>> = {
   cutoff: 'protection opens on low volts',
   trip: 'protection trips',
+  short: 'protection trips as on a short circuit',
   collapse: 'pack collapses',
   empty: 'cells are empty',
   nothingDraws: 'nothing draws',

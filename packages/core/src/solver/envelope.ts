@@ -1,0 +1,56 @@
+import type { Plant } from '../plant/compile.ts';
+import type { LedgerSum } from './ledger.ts';
+import type { Trace } from './trace.ts';
+
+/** What the path's volts did in one cycle. */
+export interface EnvelopeRow {
+  /** [s] where the cycle begins, and its state of charge */
+  time: number;
+  soc: number;
+  /** [V] where the path begins: lowest, mean by charge, highest */
+  least: number;
+  mean: number;
+  most: number;
+  /** [W] mean into the path */
+  watts: number;
+}
+
+interface Taken {
+  time: number;
+  soc: number;
+  /** share of the charge it took */
+  took: number;
+  trace: Pick<Trace, 'least' | 'most'>;
+  /** how often it was booked */
+  weight: number;
+}
+
+/** Collects what cycles did, so that a plot of a year shows its peaks. */
+export class EnvelopeSum {
+  readonly rows: EnvelopeRow[] = [];
+  private before = 0;
+
+  constructor(
+    private readonly plant: Plant,
+    private readonly ledger: LedgerSum,
+    /** [s] */
+    private readonly period: number,
+  ) {}
+
+  /** A cycle begins. */
+  begin(): void {
+    this.before = this.ledger.joules;
+  }
+
+  /** The cycle begun last is over. */
+  keep({ time, soc, took, trace, weight }: Taken): void {
+    const { period, plant } = this;
+    const { charge, parallel, quiescent, selfDischarge } = plant.pack;
+    const joules = (this.ledger.joules - this.before) / weight;
+    const coulombs =
+      parallel * charge * (took - selfDischarge * Math.max(0, soc) * period) - quiescent * period;
+    const { least, most } = trace;
+    const mean = coulombs > 0 ? Math.min(most, Math.max(least, joules / coulombs)) : most;
+    this.rows.push({ time, soc, least, mean, most, watts: joules / period });
+  }
+}

@@ -1,0 +1,53 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import { readingOf, type Reading } from './reading.ts';
+import type { RunResult } from './result.ts';
+import { scheduleOf, stretchAt } from './schedule.ts';
+import { ROW } from './series.ts';
+
+/** The worst instant of the cells, or of the rail a load hangs on. */
+export interface WorstInstant {
+  /** `cells`, or the id of a load */
+  of: string;
+  /** [s] and the row it was read at */
+  time: number;
+  row: number;
+  /** [V] lowest at the load while it draws; of the cells [A] most of one */
+  value: number;
+  /** id of the mode then; absent without a programme */
+  mode?: string;
+  /** ids of the loads that are at a peak then */
+  peaks: string[];
+}
+
+/** Worst instants up to the useful end: the cells first, then each load that draws something. */
+export function worstInstants(doc: ThreadDocument, run: RunResult): WorstInstant[] {
+  const reading = readingOf(run);
+  const schedule = scheduleOf(doc);
+  const at = (of: string, row: number, value: number): WorstInstant => {
+    const time = reading.time(row);
+    if (!schedule) return { of, time, row, value, peaks: [] };
+    // Where the loads switch, the first of two rows of one time is the end of what was.
+    const ends = row + 1 < reading.count && reading.time(row + 1) === time;
+    const { mode, peaks } = stretchAt(schedule, time, ends);
+    const id = doc.modes?.[mode]?.id;
+    const names = peaks.map((l) => doc.loads[l]!.id);
+    return { of, time, row, value, ...(id === undefined ? {} : { mode: id }), peaks: names };
+  };
+  const cells = reading.extremes(ROW.cellAmps);
+  const found = [at('cells', cells.mostRow, cells.most)];
+  doc.loads.forEach(({ id }, l) => {
+    const row = lowestRow(reading, l);
+    if (row !== undefined) found.push(at(id, row, reading.at(row, reading.load(l, 'volts'))));
+  });
+  return found;
+}
+
+function lowestRow(reading: Reading, l: number): number | undefined {
+  const [volts, amps] = [reading.load(l, 'volts'), reading.load(l, 'amps')];
+  let found: number | undefined;
+  for (let row = 0; row <= reading.last; row++) {
+    if (!(reading.at(row, amps) > 0)) continue;
+    if (found === undefined || reading.at(row, volts) < reading.at(found, volts)) found = row;
+  }
+  return found;
+}
