@@ -46,7 +46,7 @@ function modesText(doc: ThreadDocument, { worked }: RunResult): string[] {
     const time = formatDuration(seconds / SECONDS_PER_HOUR);
     return `  ${name(mode).padEnd(20)} ${time.padEnd(14)} ${wh(delivered).padStart(10)}   ${low}`;
   });
-  return [`by mode, ${worked.cycles} cycles${wanted}, ends in ${name(worked.endsIn)}`, ...lines];
+  return [`by mode, ${worked.cycles} cycles${wanted}, ends in ${name(worked.endsIn!)}`, ...lines];
 }
 
 /** Findings, a paragraph each. */

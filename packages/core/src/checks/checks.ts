@@ -10,6 +10,10 @@ import { heat } from './heat.ts';
 import { idleDrain } from './idle.ts';
 import { needMet } from './needMet.ts';
 import { parts } from './parts.ts';
+import { peaks } from './peaks.ts';
+import { protection } from './protection.ts';
+import { asleep } from './asleep.ts';
+import { brownOut } from './brownOut.ts';
 import { voltageFit } from './voltageFit.ts';
 
 /** The families of checks: one line and one file each. */
@@ -17,14 +21,18 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   needMet,
   brokenOff,
   current,
+  protection,
+  brownOut,
   voltageFit,
+  peaks,
   heat,
   parts,
   idleDrain,
+  asleep,
 ];
 
 /** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */
-const TRIED = new Set(['need', 'current-limit', 'under-volts', 'headroom', 'c-rate']);
+const TRIED = new Set(['need', 'current-limit', 'under-volts', 'headroom', 'c-rate', 'brown-out', 'waits']);
 
 export interface CheckOptions {
   /** false where nobody will be offered anything: many candidates, a command line */

@@ -5,6 +5,7 @@ import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { stageEnvelope, type Envelope } from '../sizing/envelope.ts';
 import { readingOf, type Reading } from '../solver/reading.ts';
 import type { ModeInterval, RunResult } from '../solver/result.ts';
+import { Doings } from '../solver/worst.ts';
 import { limitsOf, type Limits } from '../stages/limits.ts';
 import { MODE_TABLE, type Mode } from '../stages/modes.ts';
 import { highestOutput } from '../stages/traits.ts';
@@ -18,16 +19,20 @@ export interface CheckContext {
   needed: number;
   /** of each stage, the strictest stated anywhere */
   limits: readonly Limits[];
+  /** what the loads do at each row */
+  doings: Doings;
   /** a stage over the run; worked out once, when first asked for */
   envelope(stage: number): Envelope;
 }
 
 export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext {
   const envelopes = new Map<number, Envelope>();
+  const reading = readingOf(run);
   return {
     doc,
     run,
-    reading: readingOf(run),
+    reading,
+    doings: new Doings(doc, reading),
     needed: doc.goals.hours * 3600,
     limits: doc.stages.map(limitsOf),
     envelope(k) {
@@ -95,4 +100,12 @@ export function causeAt(
 export function feedsDirect(doc: ThreadDocument, from: string): boolean {
   const stage = doc.stages.find((s) => s.id === from);
   return !stage || (!isRegulated(stage) && feedsDirect(doc, stage.from));
+}
+
+/** An id for a stage more. */
+export function unusedStageId({ stages, loads }: ThreadDocument): string {
+  const taken = new Set([...stages, ...loads].map((x) => x.id));
+  let n = 1;
+  while (taken.has(`stage-${n}`)) n++;
+  return `stage-${n}`;
 }

@@ -1,14 +1,12 @@
-import { preece, FUSE_CLASSES, meltsWithin } from '../conductors/fuse.ts';
+import { preece } from '../conductors/fuse.ts';
 import { leadSection } from '../conductors/lead.ts';
 import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { RegulatedStage } from '../model/kinds/base.ts';
-import { Fuse, Pack, Protection, type Lead } from '../model/pack.ts';
-import { compile } from '../plant/compile.ts';
+import { Pack, type Lead } from '../model/pack.ts';
 import { seriesElements } from '../plant/pack.ts';
-import { answersOf } from '../solver/rundown.ts';
 import { ROW } from '../solver/series.ts';
-import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
+import { formatQuantity } from '../units/formatQuantity.ts';
 import { collapsesForHeat } from './heat.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
@@ -20,19 +18,11 @@ const rate = (c: number) => `${Number(c.toPrecision(3))} C`;
 
 /** Currents beyond what cells, protection, fuse and leads stand. Worst values are up to the useful end. */
 export function current(c: CheckContext): Finding[] {
-  return [
-    ...cellRate(c),
-    ...trip(c),
-    ...fuse(c),
-    ...leadDrop(c),
-    ...leadHeat(c),
-    ...stageLimits(c),
-    ...collapse(c),
-  ];
+  return [...cellRate(c), ...leadDrop(c), ...leadHeat(c), ...stageLimits(c), ...collapse(c)];
 }
 
 /** [s] from when on a column stands above a value. */
-function above(c: CheckContext, column: number, value: number): { from?: number } {
+export function above(c: CheckContext, column: number, value: number): { from?: number } {
   const row = c.reading.firstRow((r) => c.reading.at(r, column) > value);
   return row === undefined ? {} : { from: c.reading.time(row) };
 }
@@ -43,127 +33,40 @@ const RATE_SHARE = 0.8;
 function cellRate(c: CheckContext): Finding[] {
   const { worstCell } = c.run;
   const { cell, parallel } = c.doc.pack;
-  const share = worstCell.rate / cell.dischargeRate;
+  const brief = briefly(c);
+  const rated = brief && cell.peakDischargeRate !== undefined ? cell.peakDischargeRate : cell.dischargeRate;
+  const share = worstCell.rate / rated;
   if (share <= RATE_SHARE) return [];
   const wanted = Math.ceil((parallel * share) / 0.7);
   const over = share > 1;
-  const rated = (cell.dischargeRate * worstCell.amps) / worstCell.rate;
+  const ratedAmps = (rated * worstCell.amps) / worstCell.rate;
+  const of = rated === cell.dischargeRate ? 'rated' : 'rated for a few seconds';
   return [
     {
       id: 'c-rate:cells',
       severity: over ? 'danger' : 'tight',
       element: 'cells',
       title: over
-        ? `Each cell gives ${A(worstCell.amps)}, ${worstCell.rate.toFixed(2)} C; it is rated ${rate(cell.dischargeRate)}`
-        : `Each cell gives up to ${worstCell.rate.toFixed(2)} C of its rated ${rate(cell.dischargeRate)}`,
-      reason:
-        'At constant power the current is highest when the cells are lowest. Over its rating a cell overheats.',
-      ...above(c, ROW.cellAmps, over ? rated : RATE_SHARE * rated),
+        ? `Each cell gives ${A(worstCell.amps)}, ${worstCell.rate.toFixed(2)} C; it is ${of} ${rate(rated)}`
+        : `Each cell gives up to ${worstCell.rate.toFixed(2)} C of its ${of} ${rate(rated)}`,
+      reason: `${brief ? `${brief} ` : ''}At constant power the current is highest when the cells are lowest. Over its rating a cell overheats.`,
+      ...above(c, ROW.cellAmps, over ? ratedAmps : RATE_SHARE * ratedAmps),
       excess: share,
       ...offerNumber(Pack, ['pack', 'parallel'], wanted, `Use ${wanted} in parallel`),
     },
   ];
 }
 
-/** Share of the trip current from which little room is left. */
-const TRIP_SHARE = 0.7;
+/** [s] that count as a few seconds. Common practice, no source. */
+const FEW_SECONDS = 10;
 
-function trip(c: CheckContext): Finding[] {
-  const { protection } = c.doc.pack;
-  if (!protection) return [];
-  const { most } = c.reading.extremes(c.reading.count > 0 ? ROW.packAmps : 0);
-  const tripped = c.run.deadEnd.reason === 'trip';
-  const share = most / protection.tripCurrent;
-  if (!tripped && share < TRIP_SHARE) return [];
-  // After a trip the current further down is not known: the same thread behind a board that never trips tells.
-  const needed = tripped ? currentWithoutTrip(c) : most;
-  const wanted = upToTwoDigits(1.6 * Math.max(needed, tripped ? protection.tripCurrent : 0));
-  const largest = largestLoad(c);
-  return [
-    {
-      id: 'trip:protection',
-      severity: tripped ? 'fails' : 'tight',
-      element: 'protection',
-      title: tripped
-        ? `Protection trips at ${A(protection.tripCurrent)} and cuts everything off`
-        : `Protection trips at ${A(protection.tripCurrent)}, the run draws ${A(most)}`,
-      reason: tripped
-        ? `${largest}Up to ${A(needed)} would flow.`
-        : `${Math.round((1 - share) * 100)} % room, before any peak or inrush. Cold cells sag further and draw more.`,
-      ...(tripped
-        ? { from: c.run.deadEnd.time }
-        : above(c, ROW.packAmps, TRIP_SHARE * protection.tripCurrent)),
-      excess: Math.max(share, needed / protection.tripCurrent),
-      ...offerNumber(
-        Protection,
-        ['pack', 'protection', 'tripCurrent'],
-        wanted,
-        `Use a board that trips at ${A(wanted)}`,
-      ),
-    },
-  ];
-}
-
-/** [A] most the pack gives when its board never trips. */
-function currentWithoutTrip(c: CheckContext): number {
-  const protection = { ...c.doc.pack.protection!, tripCurrent: Infinity };
-  const free = answersOf(compile({ ...c.doc, pack: { ...c.doc.pack, protection } }));
-  return free.worstCell.amps * c.doc.pack.parallel;
-}
-
-/** “Pump alone takes 4 A. ” of the load that draws the largest share of the pack's current. */
-function largestLoad(c: CheckContext): string {
-  const asked = c.doc.loads
-    .map((load, l) => ({
-      load,
-      watts: c.reading.loadWatts(0, l),
-      amps: c.reading.at(0, c.reading.load(l, 'amps')),
-    }))
-    .sort((a, b) => b.watts - a.watts)[0];
-  if (!asked || !(asked.watts > 0)) {
-    const named = c.doc.loads.find((l) => l.draw === 'current' && l.from === 'pack');
-    return named ? `${named.name} alone takes ${A(named.current!)}. ` : '';
-  }
-  return `${asked.load.name} alone takes ${A(asked.amps)}, ${formatQuantity(asked.watts, 'W')}. `;
-}
-
-/** Common practice, no source: run a fuse at no more than three quarters of its rating. */
-const FUSE_SHARE = 0.75;
-
-function fuse(c: CheckContext): Finding[] {
-  const { fuse } = c.doc.pack;
-  if (!fuse) return [];
-  const { most } = c.reading.extremes(ROW.packAmps);
-  const share = most / fuse.rating;
-  if (share <= FUSE_SHARE) return [];
-  const over = share > 1;
-  const rating = upToTwoDigits(most / FUSE_SHARE);
-  return [
-    {
-      id: 'fuse:fuse',
-      severity: over ? 'fails' : 'tight',
-      element: 'fuse',
-      title: over
-        ? `The run draws ${A(most)} through a ${A(fuse.rating)} fuse`
-        : `The fuse carries ${Math.round(100 * share)} % of its rating`,
-      reason: over
-        ? `At ${Math.round(100 * share)} % of its rating ${meltingWords(share)}.`
-        : 'Fuses carried above three quarters of their rating age and open early.',
-      ...above(c, ROW.packAmps, (over ? 1 : FUSE_SHARE) * fuse.rating),
-      excess: share,
-      ...offerNumber(Fuse, ['pack', 'fuse', 'rating'], rating, `Use ${A(rating)}, if the wire stands it`),
-    },
-  ];
-}
-
-/** “a blade fuse opens within 5 s, a quick 5 × 20 mm one within 30 min”. */
-function meltingWords(multiple: number): string {
-  const words = FUSE_CLASSES.map((k) => {
-    const most = meltsWithin(k, multiple);
-    if (most === Infinity) return `a ${k.name} fuse may hold for hours, but ages`;
-    return `a ${k.name} fuse opens within ${most < 60 ? formatQuantity(most, 's') : formatDuration(most / 3600)}`;
-  });
-  return words.join(', ');
+/** “It lasts 300 ms, while Pump is at its peak.” where the cells' largest current lasts no longer than a peak. */
+function briefly(c: CheckContext): string | undefined {
+  if (c.reading.count === 0) return undefined;
+  const at = c.doings.at(c.reading.extremes(ROW.cellAmps).mostRow);
+  if (!at || at.peaks.length === 0 || at.seconds > FEW_SECONDS) return undefined;
+  const names = at.peaks.map((l) => c.doc.loads[l]!.name).join(' and ');
+  return `It lasts ${formatQuantity(at.seconds, 's', 3)}, while ${names} ${at.peaks.length > 1 ? 'are' : 'is'} at the peak.`;
 }
 
 /** Common practice, no source: keep the drop of the leads below 3 % of the pack. */

@@ -4,6 +4,28 @@ import type { Finding } from './finding.ts';
 
 /** Whether it lasts. */
 export function needMet(c: CheckContext): Finding[] {
+  return [...lasts(c), ...cyclesDone(c)];
+}
+
+/** Whether it does the cycles wanted. */
+function cyclesDone(c: CheckContext): Finding[] {
+  const wanted = c.doc.programme?.wanted;
+  const done = c.run.worked?.cycles;
+  if (wanted === undefined || done === undefined || done >= wanted) return [];
+  return [
+    {
+      id: 'cycles:cells',
+      severity: 'fails',
+      element: 'cells',
+      title: `It does ${done} cycles; ${wanted} are wanted`,
+      reason: `The run is of use for ${formatDuration(c.run.usefulEnd.time / 3600)}.`,
+      from: c.run.usefulEnd.time,
+      excess: wanted / Math.max(done, 1),
+    },
+  ];
+}
+
+function lasts(c: CheckContext): Finding[] {
   const hours = c.run.usefulEnd.time / 3600;
   const wanted = c.doc.goals.hours;
   if (c.doc.loads.length === 0) return [];

@@ -9,6 +9,7 @@ import {
   feedsDirect,
   fullPackVolts,
   highestInput,
+  unusedStageId,
   type CheckContext,
 } from './context.ts';
 import type { Action, Finding } from './finding.ts';
@@ -85,12 +86,10 @@ function loadsOutOfRange(c: CheckContext): Finding[] {
 /** Put a buck-boost, set to the middle of the load's range, between a load and where it hangs. */
 function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Record<string, never> {
   const load = c.doc.loads[l]!;
-  const taken = new Set([...c.doc.stages, ...c.doc.loads].map((x) => x.id));
-  let n = 1;
-  while (taken.has(`stage-${n}`)) n++;
+  const id = unusedStageId(c.doc);
   const volts = Number(((load.range.min + load.range.max) / 2).toPrecision(3));
   const highest = highestInput(c.doc, load.from);
-  const usual = STAGE_KINDS.buckBoost.create(`stage-${n}`, load.from, volts);
+  const usual = STAGE_KINDS.buckBoost.create(id, load.from, volts);
   const stage: Stage = {
     ...usual,
     maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * highest)),

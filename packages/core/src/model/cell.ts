@@ -56,6 +56,11 @@ export class CellRecord {
     label: 'Discharge rate',
   })
   dischargeRate!: number;
+  @Quantity('C', 0.001, 500, 'Rated discharge for a few seconds, as a multiple of the capacity per hour', {
+    optional: true,
+    label: 'Peak discharge rate',
+  })
+  peakDischargeRate?: number;
   @Quantity('C', 0.001, 200, 'Rated continuous charge, as a multiple of the capacity per hour', {
     label: 'Charge rate',
   })

@@ -1,4 +1,4 @@
-import { Choice, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
+import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
 import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Load } from './load.ts';
@@ -8,6 +8,24 @@ import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
 export const VERSION = 4;
+
+/** How long it must wait in a mode before it is used. */
+export class Waiting {
+  @Text(40, 'Id of the mode it waits in')
+  mode!: string;
+  @Quantity('h', 0, 1e6, 'How long', { label: 'Waits' })
+  hours!: number;
+}
+
+/** Room for the pack. */
+export class Room {
+  @Quantity('m', 1e-3, 10, 'Length of the room')
+  length!: number;
+  @Quantity('m', 1e-3, 10, 'Width of the room')
+  width!: number;
+  @Quantity('m', 1e-3, 10, 'Height of the room')
+  height!: number;
+}
 
 /** What the thread is to reach. */
 export class Goals {
@@ -24,6 +42,20 @@ export class Goals {
     },
   )
   shelfMonths?: number;
+  @Part(() => Waiting, 'How long it must wait in a mode before it is used', { optional: true })
+  wait?: Waiting;
+  @Part(() => Room, 'Room there is for the pack', { optional: true })
+  room?: Room;
+  @Quantity('kg', 1e-3, 1000, 'What its cells may weigh', { optional: true, label: 'Mass at most' })
+  mass?: number;
+  @Flag('It is carried by air', { optional: true, label: 'Carried by air' })
+  byAir?: boolean;
+  @Quantity('V', 1e-5, 10, 'Ripple its loads tolerate, peak to peak', { optional: true, label: 'Ripple' })
+  ripple?: number;
+  @Text(60, 'What will charge it', { optional: true, label: 'Charged from' })
+  chargedFrom?: string;
+  @Quantity('h', 0.05, 1000, 'How long charging may take', { optional: true, label: 'Charged within' })
+  chargeHours?: number;
 }
 
 /** A design: one path from a pack to its loads. This is the thread file. */

@@ -18,6 +18,7 @@ export function workIssues(doc: ThreadDocument): Issue[] {
   const check = (path: string, mode: string) => {
     if (!known.has(mode)) found.push(issue('reference', path, mode, 'the id of a mode of this thread'));
   };
+  if (doc.goals.wait) check('goals.wait.mode', doc.goals.wait.mode);
   programme?.segments.forEach(({ mode }, k) => check(`programme.segments[${k}].mode`, mode));
   loads.forEach((load, l) => {
     const { draws = [], peaks = [] } = load;

@@ -79,6 +79,9 @@ export class Network {
   draws: Draws;
   private readonly plants: readonly StagePlant[];
   private readonly off: Float64Array;
+  /** 1 for stages that shut down with their loads, and for those that are now shut down */
+  private readonly canSleep: Uint8Array;
+  private readonly sleeps: Uint8Array;
   private readonly railStages: readonly Int32Array[];
   private readonly railLoads: readonly Int32Array[];
   /** of a demand of each rail */
@@ -131,6 +134,10 @@ export class Network {
     this.draws = drawsIn(loads);
     this.plants = stages.map((s) => compileStage(s, air));
     this.off = Float64Array.from(stages, offDraw);
+    this.canSleep = Uint8Array.from(stages, (s) =>
+      'shutdownCurrent' in s && s.shutdownCurrent !== undefined ? 1 : 0,
+    );
+    this.sleeps = new Uint8Array(n);
     this.cost = Uint8Array.from([1, ...stages.map((s) => ('parts' in s && s.parts?.used ? PARTS_COST : 1))]);
     this.price = this.cost.slice();
     const members = (rails: Int32Array, rail: number) =>
@@ -148,6 +155,7 @@ export class Network {
     this.settledSum = new Float64Array(n + 1);
     this.searched = new Uint32Array(n + 1);
     this.tables = new Array<RailTable | undefined>(n + 1);
+    this.putToSleep();
     this.forget();
   }
 
@@ -240,7 +248,18 @@ export class Network {
 
   setDraws(draws: Draws): void {
     this.draws = draws;
+    this.putToSleep();
     this.forget();
+  }
+
+  /** Shut down the stages that do so with their loads, where all of these are off. */
+  private putToSleep(): void {
+    if (!this.canSleep.some((can) => can === 1)) return;
+    this.sleeps.set(this.canSleep);
+    this.loadRail.forEach((at, l) => {
+      if (this.isOff(l)) return;
+      for (let rail = at; rail > 0; rail = this.stageRail[rail - 1]!) this.sleeps[rail - 1] = 0;
+    });
   }
 
   /** Whether a load is switched off. */
@@ -322,6 +341,7 @@ export class Network {
     const held = this.held[k]!;
     if (!(volts > 0)) out.dead(0, 0, MODE.unfed);
     else if (held !== HELD.on) out.dead(volts, this.off[k]!, HELD_MODE[held]!);
+    else if (this.sleeps[k] === 1) out.dead(volts, this.off[k]!, MODE.shutDown);
     else this.plants[k]!.solve(volts, this.asked[k + 1]!, out);
     return out.inputAmps;
   }

@@ -26,8 +26,9 @@ export class LoadKeeper {
   /** [s] when a start is over */
   private readonly until: Float64Array;
   private readonly tried: Uint8Array;
-  /** those that do something, by their places, and those that can be shed */
+  /** those that do something, by their places; 1 for those that give way below their range */
   private readonly acting: readonly number[];
+  private readonly gives: Uint8Array;
   private draws: Draws;
   private readonly made = new Map<string, Draws>();
 
@@ -43,7 +44,8 @@ export class LoadKeeper {
     this.until = new Float64Array(loads.length).fill(Infinity);
     this.tried = new Uint8Array(loads.length);
     this.resets = new Float64Array(loads.length);
-    this.acting = loads.flatMap((l, k) => (l.below === 'stops' || l.below === 'resets' || l.shed ? [k] : []));
+    this.gives = Uint8Array.from(loads, (l) => (l.below === 'stops' || l.below === 'resets' ? 1 : 0));
+    this.acting = loads.flatMap((l, k) => (this.gives[k] || l.shed ? [k] : []));
   }
 
   /** Whether any load ever does something. */
@@ -68,6 +70,11 @@ export class LoadKeeper {
     this.apply();
   }
 
+  /** Whether a load is switched off by the programme, not by what has become of it. */
+  isOff(load: number): boolean {
+    return this.draws.factors[load] === 0;
+  }
+
   /** Everything as it begins. */
   reset(): void {
     this.states.fill(ON);
@@ -82,32 +89,44 @@ export class LoadKeeper {
     return first;
   }
 
-  /** Look at the present instant, which the path is read at. @returns whether a load has switched: solve it again */
-  react(): boolean {
+  /**
+   * Look at the present instant, which the path is read at.
+   * @param before called before a load is switched
+   * @returns whether one has switched: solve it again
+   */
+  react(before?: () => void): boolean {
+    const next = this.next();
+    if (!next) return false;
+    before?.();
+    next();
+    this.apply();
+    return true;
+  }
+
+  /** The first load that is to switch, and how. */
+  private next(): (() => void) | undefined {
     const { path } = this.plant;
     const { time } = this.state;
+    const set = (l: number, state: number) => () => void (this.states[l] = state);
     for (const l of this.acting) {
       if (this.shed[l]) continue;
       const load = path.loads[l]!;
       const low = path.rangeOf(l) === RANGE.low && this.draws.factors[l]! > 0;
-      if (load.shed && this.sheds(load.shed)) this.shed[l] = 1;
-      else if (this.states[l] === STARTING && time >= this.until[l]! * (1 - 1e-12)) this.states[l] = ON;
-      else if (low && this.states[l] === ON) this.fall(l);
-      else if (low && this.states[l] === STARTING) this.states[l] = STOPPED;
-      else if (this.states[l] === DOWN && path.rangeOf(l) === RANGE.in) this.start(l);
-      else continue;
-      this.apply();
-      return true;
+      const state = this.states[l]!;
+      if (load.shed && this.sheds(load.shed)) return () => void (this.shed[l] = 1);
+      if (state === STARTING && time >= this.until[l]! * (1 - 1e-12)) return set(l, ON);
+      if (low && state === ON && this.gives[l]) return () => this.fall(l);
+      if (low && state === STARTING) return set(l, STOPPED);
+      if (state === DOWN && path.rangeOf(l) === RANGE.in) return () => this.start(l);
     }
-    return false;
+    return undefined;
   }
 
   /** The pack cannot carry what is on: the load that draws most of those that give way does. @returns its place */
   giveWay(): number | undefined {
     const { network } = this.plant.path;
-    const { below } = { below: (l: number) => this.plant.path.loads[l]!.below };
     const most = this.acting
-      .filter((l) => (below(l) === 'stops' || below(l) === 'resets') && !network.isOff(l))
+      .filter((l) => this.gives[l] === 1 && !network.isOff(l))
       .sort((a, b) => this.watts(b) - this.watts(a))[0];
     if (most === undefined) return undefined;
     if (this.states[most] === STARTING) this.states[most] = STOPPED;

@@ -20,19 +20,20 @@ export interface MarchOptions {
   /** bounds on the second and third differences of volts and amps over a step, relative */
   bend: number;
   twist: number;
+  /** longest first step behind a jump, as a share of the fastest branch's time, and growth from one to the next */
+  first: number;
+  growth: number;
 }
 
 /** Chosen so that the ends of 500 random designs lie within 1e-5 of steps forty times as short. */
-export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e-5 };
+export const USUAL_STEPS: MarchOptions = { maxSoc: 1 / 40, bend: 3e-4, twist: 3e-5, first: 0.2, growth: 3 };
 
-/** [s] Shortest step behind a jump, and the share of the fastest branch it is otherwise. */
+/** [s] Shortest step behind a jump. */
 const FIRST_STEP = 0.1;
-const OF_BRANCH = 0.2;
 /** [s] and [fraction of the run so far], the larger, to which events are located. */
 const EVENT_SECONDS = 1e-6;
 const EVENT_FRACTION = 1e-8;
-/** Growth of a step from one to the next, and the strain below which it is taken again shorter. */
-const GROWTH = 3;
+/** Strain below which a step is taken again shorter. */
 const TOO_LONG = 0.6;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
@@ -125,7 +126,7 @@ export class March {
       this.accept();
       if (this.lostAt <= state.time) this.lostAt = Infinity;
       // A step cut short by a knot says nothing against the longer one.
-      this.h = Math.max(length * Math.min(GROWTH, grow), length < h && grow > 1 ? h : 0);
+      this.h = Math.max(length * Math.min(this.options.growth, grow), length < h && grow > 1 ? h : 0);
     }
   }
 
@@ -261,7 +262,7 @@ export class March {
       end.volts * pathAmps(plant.pack, end.amps),
     );
     const worst = Math.max(Math.sqrt(this.bend / options.bend), Math.cbrt(this.twist / options.twist));
-    return Math.min(4, 0.9 / Math.max(worst, 0.1));
+    return 0.9 / Math.max(worst, 0.1);
   }
 
   /** Note how far four values over a step are from a straight line and from a parabola, as shares of `scale`. */
@@ -287,7 +288,7 @@ export class March {
       const tau = looked[LOOK.branches + k]! * looked[LOOK.branches + cell.branches + k]!;
       if (tau > 0.5) least = Math.min(least, tau);
     }
-    return Math.max(FIRST_STEP, OF_BRANCH * (least < Infinity ? least : 600));
+    return Math.max(FIRST_STEP, this.options.first * (least < Infinity ? least : 600));
   }
 
   /** A step of about h, of which a whole number reach the next knot of the curves. */

@@ -9,10 +9,13 @@ import { CycleSkip } from './skip.ts';
 import { SteadyRun, TIME_LIMIT, type RunOptions } from './steady.ts';
 import { Trace } from './trace.ts';
 
-/** Cycles taken one by one before the first skip, and after something changed in them. */
+/** Cycles taken one by one before the first skip, and after one that could not be. */
 const ONE_BY_ONE = 12;
 /** How much more a step may bend where cycles are tried. */
 const ROUGHER = 10;
+/** Share of the fastest branch's time at which a step begins there, and its growth. */
+const ROUGH_FIRST = 1;
+const ROUGH_GROWTH = 8;
 /** Cycles taken one by one in all before a run is given up. */
 const MOST_CYCLES = 4000;
 
@@ -38,7 +41,13 @@ export class ProgrammedRun extends SteadyRun {
     this.everyCycle = options.everyCycle ?? false;
     this.now = schedule.first[0]!;
     const { state, ledger, holds, counts, steps } = this;
-    const rough = { ...steps, bend: ROUGHER * steps.bend, twist: ROUGHER * steps.twist };
+    const rough = {
+      ...steps,
+      bend: ROUGHER * steps.bend,
+      twist: ROUGHER * steps.twist,
+      first: ROUGH_FIRST,
+      growth: ROUGH_GROWTH,
+    };
     const trace = new Trace(plant);
     const quiet = new March(plant, state, ledger, trace, undefined, counts, rough);
     const probe = new CycleProbe(plant, state, quiet, trace, ledger, holds, schedule, this.loads.shed);

@@ -30,7 +30,8 @@ describe('a run against one in steps forty times as short, worked out exactly', 
   const demos = demoThreads().map((d): [string, ThreadDocument] => [d.name, d]);
   for (const [name, doc] of [...cells, ...demos]) {
     it(`${name}: ends within 1e-5, every line of the account within 1e-5, the same modes`, () => {
-      agrees(compareToFine(doc));
+      // Skipped cycles are booked by a few of them.
+      agrees(compareToFine(doc), doc.programme ? 1e-6 : 1e-9);
     });
   }
 
@@ -38,15 +39,15 @@ describe('a run against one in steps forty times as short, worked out exactly', 
     const designs = fc.sample(anyThread, { numRuns: 40, seed: 5 });
     const compared = designs.map(compareToFine).filter((c) => c !== undefined);
     expect(compared.length).toBeGreaterThan(35);
-    compared.forEach(agrees);
+    compared.forEach((c) => agrees(c));
   });
 });
 
-function agrees(c: Comparison | undefined): void {
+function agrees(c: Comparison | undefined, closure = 1e-9): void {
   expect(c!.ends).toBeLessThan(1e-5);
   expect(c!.account).toBeLessThan(1e-5);
   expect(c!.sameModes).toBe(true);
-  expect(c!.closure).toBeLessThan(1e-9);
+  expect(c!.closure).toBeLessThan(closure);
 }
 
 describe('self-discharge', () => {

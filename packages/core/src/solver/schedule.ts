@@ -78,13 +78,29 @@ export function stretchAt(
 ): Stretch {
   const cycle = repeats ? Math.floor((time + (before ? -1 : 1) * NEAR * (1 + time)) / period) : 0;
   const of = cycle <= 0 ? first : stretches;
-  let left = time - Math.max(0, cycle) * period;
+  const at = time - Math.max(0, cycle) * period;
   const slack = NEAR * (1 + time);
-  for (const s of of) {
-    left -= s.seconds;
-    if (before ? left <= slack : left < -slack) return s;
+  const edges = edgesOf(of);
+  let [low, high] = [0, of.length - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    const left = at - edges[middle]!;
+    if (before ? left <= slack : left < -slack) high = middle;
+    else low = middle + 1;
   }
-  return of.at(-1)!;
+  return of[low]!;
+}
+
+const known = new WeakMap<readonly Stretch[], Float64Array>();
+
+/** [s] from the beginning of a cycle to the end of each of its stretches. */
+function edgesOf(stretches: readonly Stretch[]): Float64Array {
+  let edges = known.get(stretches);
+  if (!edges) {
+    let sum = 0;
+    known.set(stretches, (edges = Float64Array.from(stretches, (s) => (sum += s.seconds))));
+  }
+  return edges;
 }
 
 /** Relative distance in time below which two instants are one. */

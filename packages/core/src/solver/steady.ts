@@ -76,6 +76,7 @@ export class SteadyRun {
     this.march = new March(plant, this.state, this.ledger, this.trace, recorder, this.counts, this.steps);
     this.holds = new HoldKeeper(plant, this.state, this.march.step.instant, (found) => this.note(found));
     this.loads = new LoadKeeper(plant, this.state);
+    this.trace.off = (load) => this.loads.isOff(load);
     this.guard = new Guard(plant.pack);
   }
 
@@ -161,7 +162,7 @@ export class SteadyRun {
 
   /** Solve the present instant until neither a stage nor a load switches. @returns false where the pack gives up */
   protected settle(near: number): boolean {
-    const { holds, loads, state, trace, ledger } = this;
+    const { holds, loads } = this;
     let found = holds.settle(near);
     // Each load changes at most a few times in one instant.
     for (let turn = 4 * this.plant.path.loads.length; loads.any && turn > 0; turn--) {
@@ -170,9 +171,8 @@ export class SteadyRun {
         if (gone === undefined) return false;
         this.noteUseful(gone);
       } else {
-        trace.look(state.time, state.amps, state.volts, ledger.mode);
-        this.noteUseful();
-        if (!loads.react()) return true;
+        // How it stood before a load gives way is kept.
+        if (!loads.react(() => this.enter())) return true;
       }
       found = holds.settle(NaN);
     }

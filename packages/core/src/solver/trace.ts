@@ -11,6 +11,8 @@ export class Trace {
   readonly cycling: Cycling[] = [];
   private readonly modes: { time: number; mode: number }[][];
   private readonly ranges: { time: number; range: number }[][];
+  /** whether a load is switched off, by its place */
+  off: (load: number) => boolean;
   private readonly extended: Uint8Array;
   private readonly worst = { amps: 0, time: 0 };
   private useful = false;
@@ -22,6 +24,7 @@ export class Trace {
 
   constructor(private readonly plant: Plant) {
     const { stages, loads } = plant.path;
+    this.off = (load) => plant.path.network.isOff(load);
     this.modes = stages.map(() => []);
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
@@ -70,7 +73,8 @@ export class Trace {
       if (log.at(-1)?.mode !== mode) log.push({ time, mode });
     });
     this.ranges.forEach((log, l) => {
-      const range = path.rangeOf(l);
+      // One that is switched off wants no volts.
+      const range = this.off(l) ? RANGE.in : path.rangeOf(l);
       if (log.at(-1)?.range !== range) log.push({ time, range });
     });
   }

@@ -1,7 +1,7 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { readingOf, type Reading } from './reading.ts';
 import type { RunResult } from './result.ts';
-import { scheduleOf, stretchAt } from './schedule.ts';
+import { scheduleOf, stretchAt, type Schedule, type Stretch } from './schedule.ts';
 import { ROW } from './series.ts';
 
 /** The worst instant of the cells, or of the rail a load hangs on. */
@@ -19,20 +19,45 @@ export interface WorstInstant {
   peaks: string[];
 }
 
+/** The mode and the peaks at each row of a run by a programme; none of a steady one. */
+export class Doings {
+  private readonly schedule: Schedule | undefined;
+
+  constructor(
+    private readonly doc: ThreadDocument,
+    private readonly reading: Reading,
+  ) {
+    this.schedule = scheduleOf(doc);
+  }
+
+  /** What the loads do at a row; undefined where they are simply on. */
+  at(row: number): Stretch | undefined {
+    const { schedule, reading } = this;
+    if (!schedule) return undefined;
+    const time = reading.time(row);
+    // Where the loads switch, the first of two rows of one time is the end of what was.
+    const ends = row + 1 < reading.count && reading.time(row + 1) === time;
+    return stretchAt(schedule, time, ends);
+  }
+
+  /** The same in words of the thread: the mode's id, the ids of the loads at a peak. */
+  words(row: number): { mode?: string; peaks: string[] } {
+    const stretch = this.at(row);
+    if (!stretch) return { peaks: [] };
+    const id = this.doc.modes?.[stretch.mode]?.id;
+    const peaks = stretch.peaks.map((l) => this.doc.loads[l]!.id);
+    return { ...(id === undefined ? {} : { mode: id }), peaks };
+  }
+}
+
 /** Worst instants up to the useful end: the cells first, then each load that draws something. */
 export function worstInstants(doc: ThreadDocument, run: RunResult): WorstInstant[] {
   const reading = readingOf(run);
-  const schedule = scheduleOf(doc);
-  const at = (of: string, row: number, value: number): WorstInstant => {
-    const time = reading.time(row);
-    if (!schedule) return { of, time, row, value, peaks: [] };
-    // Where the loads switch, the first of two rows of one time is the end of what was.
-    const ends = row + 1 < reading.count && reading.time(row + 1) === time;
-    const { mode, peaks } = stretchAt(schedule, time, ends);
-    const id = doc.modes?.[mode]?.id;
-    const names = peaks.map((l) => doc.loads[l]!.id);
-    return { of, time, row, value, ...(id === undefined ? {} : { mode: id }), peaks: names };
-  };
+  const doings = new Doings(doc, reading);
+  const at = (of: string, row: number, value: number): WorstInstant => ({
+    ...{ of, time: reading.time(row), row, value },
+    ...doings.words(row),
+  });
   const cells = reading.extremes(ROW.cellAmps);
   const found = [at('cells', cells.mostRow, cells.most)];
   doc.loads.forEach(({ id }, l) => {

@@ -1,5 +1,7 @@
 import {
   isRegulated,
+  loadAmps,
+  loadLaw,
   PACK,
   STAGE_KINDS,
   swapKind,
@@ -112,20 +114,25 @@ export function stageLetter(doc: ThreadDocument, id: string): string {
 }
 
 /** The draw of a load in its own unit, for editing. */
-export const DRAW_UNIT = { power: 'W', current: 'A', resistance: 'Ω' } as const;
+export const DRAW_UNIT = { power: 'W', current: 'A', resistance: 'Ω', string: 'V' } as const;
 
 /** Change what a load keeps constant, keeping about the same draw at its range's middle. */
 export function changeDraw(load: Load, draw: Load['draw']): Edit[] {
   const volts = (load.range.min + load.range.max) / 2;
-  const amps =
-    load.draw === 'current'
-      ? load.current!
-      : load.draw === 'power'
-        ? load.power! / volts
-        : volts / load.resistance!;
-  const value = { power: amps * volts, current: amps, resistance: volts / Math.max(amps, 1e-9) }[draw];
-  const { power, current, resistance, ...rest } = load;
-  void [power, current, resistance];
-  const next: Load = { ...rest, draw, [draw]: Number(value.toPrecision(3)) };
-  return [{ op: 'replace', path: ['loads', load.id], value: next }];
+  const { law, value: stated, slope, factor } = loadLaw(load);
+  const amps = Math.max(factor * loadAmps(law, stated, slope, volts), 1e-9);
+  const { power, current, resistance, string, slope: old, ...rest } = load;
+  void [power, current, resistance, string, old];
+  const short = (v: number) => Number(v.toPrecision(3));
+  const fields: Record<Load['draw'], object> = {
+    power: { power: short(amps * volts) },
+    current: { current: short(amps) },
+    resistance: { resistance: short(volts / amps) },
+    // Most of its volts stand over the LEDs, the rest over the resistor.
+    string: { string: short(KNEE * volts), slope: short(((1 - KNEE) * volts) / amps) },
+  };
+  return [{ op: 'replace', path: ['loads', load.id], value: { ...rest, draw, ...fields[draw] } }];
 }
+
+/** Share of a string's volts at its knee, to begin with. Common practice, no source. */
+const KNEE = 0.8;

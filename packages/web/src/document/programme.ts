@@ -1,10 +1,13 @@
 import {
   cycleSeconds,
   MOST_MODES,
+  MOST_PEAKS,
   MOST_SEGMENTS,
+  type Draw,
   type Edit,
   type Load,
   type LoadMode,
+  type Peak,
   type Programme,
   type ThreadDocument,
 } from '@mile-thread/core/model';
@@ -14,35 +17,59 @@ import { unusedId } from './commands.ts';
 
 /** [s] of a new stretch. */
 const FRESH_SECONDS = 60;
+/** [s] of a new peak. */
+const FRESH_PEAK = 0.2;
 
 function set(doc: ThreadDocument, field: 'modes' | 'programme', value: unknown): Edit {
   return { op: doc[field] === undefined ? 'add' : 'replace', path: [field], value };
 }
 
-/** Begin a programme: everything on for a minute, then off for ten. */
+/** Begin a programme: everything on for a minute, then off for ten; of a thread that has modes, with those. */
 export function startProgramme(doc: ThreadDocument): Edit[] {
-  const modes: LoadMode[] = [
+  const own = doc.modes;
+  const modes: LoadMode[] = own ?? [
     { id: 'work', name: 'Work' },
     { id: 'rest', name: 'Rest' },
   ];
   const programme: Programme = {
-    segments: [
-      { mode: 'work', seconds: FRESH_SECONDS },
-      { mode: 'rest', seconds: 10 * FRESH_SECONDS },
-    ],
+    segments: modes.map(({ id }, k) => ({ mode: id, seconds: (k === 0 ? 1 : 10) * FRESH_SECONDS })),
     after: 'repeat',
   };
+  if (own) return [set(doc, 'programme', programme)];
   const off = doc.loads.map((l): Edit => drawsEdit(l, [{ mode: 'rest', value: 0 }]));
   return [set(doc, 'modes', modes), set(doc, 'programme', programme), ...off];
 }
 
 /** Back to every load on all the time. */
 export function endProgramme(doc: ThreadDocument): Edit[] {
+  const modes = (doc.modes ?? []).map((m) => m.id);
   return [
     ...doc.loads.flatMap((l): Edit[] => (l.draws ? [{ op: 'remove', path: ['loads', l.id, 'draws'] }] : [])),
+    ...hangingOn(doc, modes),
     { op: 'remove', path: ['programme'] },
     { op: 'remove', path: ['modes'] },
   ];
+}
+
+/** What makes no sense without some modes goes with them: peaks at their entry, the wait. */
+function hangingOn({ loads, goals }: ThreadDocument, modes: readonly string[]): Edit[] {
+  const gone = (mode: string | undefined) => mode !== undefined && modes.includes(mode);
+  const peaks = loads.flatMap((l): Edit[] =>
+    l.peaks?.some((p) => gone(p.mode))
+      ? [{ op: 'replace', path: ['loads', l.id, 'peaks'], value: l.peaks.filter((p) => !gone(p.mode)) }]
+      : [],
+  );
+  return gone(goals.wait?.mode) ? [...peaks, { op: 'remove', path: ['goals', 'wait'] }] : peaks;
+}
+
+/** Put a stretch before or behind its neighbour; none at the ends. @param by −1 or 1 */
+export function moveSegment(doc: ThreadDocument, segment: number, by: -1 | 1): Edit[] {
+  const { programme } = doc;
+  const to = segment + by;
+  if (!programme || to < 0 || to >= programme.segments.length) return [];
+  const segments = [...programme.segments];
+  [segments[segment], segments[to]] = [segments[to]!, segments[segment]!];
+  return [set(doc, 'programme', { ...programme, segments })];
 }
 
 function drawsEdit(load: Load, draws: NonNullable<Load['draws']>): Edit {
@@ -63,9 +90,39 @@ export function drawIn(load: Load, mode: string): number {
   return load.draws?.find((d) => d.mode === mode)?.value ?? load[load.draw]!;
 }
 
+/** Set what a load draws in a mode; what it then keeps constant stays. */
 export function setDraw(load: Load, mode: string, value: number): Edit[] {
+  const old = load.draws?.find((d) => d.mode === mode);
   const others = (load.draws ?? []).filter((d) => d.mode !== mode);
-  return [drawsEdit(load, [...others, { mode, value }])];
+  return [drawsEdit(load, [...others, { ...old, mode, value }])];
+}
+
+/** Set what a load keeps constant in a mode, at about the same draw. */
+export function setDrawKind(load: Load, mode: string, draw: Draw, value: number): Edit[] {
+  const others = (load.draws ?? []).filter((d) => d.mode !== mode);
+  return [drawsEdit(load, [...others, { mode, value, ...(draw === load.draw ? {} : { draw }) }])];
+}
+
+/** A peak more of a load: twice what it draws, at each entry of a mode or when it is switched on. */
+export function addPeak(load: Load, mode?: string): Edit[] {
+  const peak: Peak = { factor: 2, seconds: FRESH_PEAK, ...(mode === undefined ? {} : { mode }) };
+  const peaks = [...(load.peaks ?? []), peak];
+  if (peaks.length > MOST_PEAKS) return [];
+  return [{ op: load.peaks ? 'replace' : 'add', path: ['loads', load.id, 'peaks'], value: peaks }];
+}
+
+/** Change one of a load's peaks, or take it out. @param change undefined takes it out */
+export function setPeak(load: Load, at: number, change: Partial<Peak> | undefined): Edit[] {
+  const peaks = (load.peaks ?? []).flatMap((p, k) =>
+    k !== at ? [p] : change ? [changedPeak(p, change)] : [],
+  );
+  return [{ op: 'replace', path: ['loads', load.id, 'peaks'], value: peaks }];
+}
+
+/** A field set to undefined is taken out. */
+function changedPeak(peak: Peak, change: Partial<Peak>): Peak {
+  const all = Object.entries({ ...peak, ...change }).filter(([, v]) => v !== undefined);
+  return Object.fromEntries(all) as unknown as Peak;
 }
 
 export function setSeconds(segment: number, seconds: number): Edit[] {
@@ -116,6 +173,7 @@ export function removeSegment(doc: ThreadDocument, segment: number): Edit[] {
   return [
     ...edits,
     ...left,
+    ...hangingOn(doc, [mode]),
     set(
       doc,
       'modes',

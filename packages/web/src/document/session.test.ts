@@ -160,7 +160,7 @@ describe('a session', () => {
   it('demo threads come once', async () => {
     await seed();
     await seed();
-    expect(await db.threads.count()).toBe(2);
+    expect(await db.threads.count()).toBe(demoThreads().length);
     await db.threads.clear();
     await seed();
     expect(await db.threads.count()).toBe(0);

@@ -30,6 +30,8 @@ const OF_PACK: Readonly<Record<string, string>> = {
 export function elementName(doc: ThreadDocument, id: string): string {
   const node = [...doc.stages, ...doc.loads].find((x) => x.id === id);
   if (node) return node.name;
+  const drain = /^drain-(\d+)$/.exec(id);
+  if (drain) return doc.pack.drains?.[Number(drain[1]) - 1]?.name ?? id;
   return OF_PACK[id] ?? id;
 }
 

@@ -167,7 +167,7 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
           {
             id: 'ends-in',
             label: 'Ends in',
-            value: run?.worked ? modeName(doc, run.worked.endsIn) : '–',
+            value: run?.worked?.endsIn ? modeName(doc, run.worked.endsIn) : '–',
           },
         ]
       : []),

@@ -7,6 +7,7 @@ import {
   addSegment,
   endProgramme,
   modeAt,
+  moveSegment,
   removeSegment,
   setDraw,
   setSeconds,
@@ -16,7 +17,13 @@ import { railsOf, scoreOf, wattsOf } from './model.ts';
 import { takeEdits } from './ReachPanel.tsx';
 
 const sampler = demoThreads().find((t) => t.name === 'Lake water sampler')!;
-const steady: ThreadDocument = { ...sampler, loads: sampler.loads.map(({ draws, ...l }) => (void draws, l)) };
+const { wait, ...goals } = sampler.goals;
+void wait;
+const steady: ThreadDocument = {
+  ...sampler,
+  goals,
+  loads: sampler.loads.map(({ draws, peaks, ...l }) => (void [draws, peaks], l)),
+};
 delete steady.programme;
 delete steady.modes;
 
@@ -71,6 +78,37 @@ describe('changes of a programme', () => {
     expect(
       removeSegment({ ...doc, programme: { ...doc.programme!, segments: [doc.programme!.segments[0]!] } }, 0),
     ).toEqual([]);
+  });
+});
+
+describe('what hangs on a mode', () => {
+  const read = (doc: ThreadDocument) => decodeThread(doc).ok;
+
+  it('goes with it: draws, peaks, the wait', () => {
+    let doc: ThreadDocument = sampler;
+    expect(read(doc)).toBe(true);
+    doc = applyEdits(doc, removeSegment(doc, 3));
+    expect(read(doc)).toBe(true);
+    expect(doc.goals.wait).toBeUndefined();
+    expect(doc.loads[1]!.peaks).toEqual([]);
+    expect(doc.loads[0]!.peaks).toHaveLength(1);
+    const none = applyEdits(sampler, endProgramme(sampler));
+    expect(read(none)).toBe(true);
+    expect(none.modes).toBeUndefined();
+  });
+
+  it('a thread that has modes begins its programme with them', () => {
+    const [microscope] = demoThreads();
+    const doc = applyEdits(microscope!, startProgramme(microscope!));
+    expect(read(doc)).toBe(true);
+    expect(doc.programme!.segments.map((s) => s.mode)).toEqual(['film', 'aim']);
+    expect(doc.loads).toEqual(microscope!.loads);
+  });
+
+  it('stretches change places', () => {
+    const doc = applyEdits(sampler, moveSegment(sampler, 2, -1));
+    expect(doc.programme!.segments.map((s) => s.mode)).toEqual(['rinse', 'drip', 'fill', 'wait']);
+    expect(moveSegment(sampler, 0, -1)).toEqual([]);
   });
 });
 

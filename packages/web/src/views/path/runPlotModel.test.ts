@@ -6,7 +6,8 @@ import { mostEventful, plotEnd, runPlotModel } from './runPlotModel.ts';
 import { sampleRun } from '../../drawing/sample.ts';
 import { elementName, endWords } from '../../kit/words.ts';
 
-const [doc, sampler] = demoThreads() as [ThreadDocument, ThreadDocument];
+const [doc] = demoThreads() as [ThreadDocument];
+const sampler = demoThreads().at(-1)!;
 const run = simulate(doc);
 
 describe('what the run-down plot shows', () => {

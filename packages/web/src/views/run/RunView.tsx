@@ -149,8 +149,8 @@ function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
         <h4>By mode</h4>
         <span>
           {worked!.cycles} cycles
-          {doc.programme?.wanted === undefined ? '' : ` of ${doc.programme.wanted} wanted`}; ends in{' '}
-          {name(worked!.endsIn)}
+          {doc.programme?.wanted === undefined ? '' : ` of ${doc.programme.wanted} wanted`}
+          {worked!.endsIn === undefined ? '' : `; ends in ${name(worked!.endsIn)}`}
         </span>
       </header>
       <ToolTable label="By mode" heads={['Mode', 'Time', 'To the loads', 'Lowest pack', 'Held alone']}>

@@ -1,0 +1,277 @@
+import { FUSE_CLASSES, meltsWithin } from '../conductors/fuse.ts';
+import { Fuse, Protection } from '../model/pack.ts';
+import { compile } from '../plant/compile.ts';
+import { seriesElements } from '../plant/pack.ts';
+import { answersOf } from '../solver/rundown.ts';
+import { ROW } from '../solver/series.ts';
+import { inrush } from '../transients/inrush.ts';
+import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
+import { feedsDirect, fullPackVolts, type CheckContext } from './context.ts';
+import { above } from './current.ts';
+import type { Finding } from './finding.ts';
+import { offerNumber, upToTwoDigits } from './offer.ts';
+
+const A = (a: number) => formatQuantity(a, 'A');
+const V = (v: number) => formatQuantity(v, 'V');
+const S = (s: number) => formatQuantity(s, 's', 3);
+
+/** Boards and fuses: what opens them, and what it takes to close them again. */
+export function protection(c: CheckContext): Finding[] {
+  return [...trip(c), ...wakeUp(c), ...recloses(c), ...fuse(c), ...inrushes(c)];
+}
+
+/** Share of the trip current from which little room is left. */
+const TRIP_SHARE = 0.7;
+
+function trip(c: CheckContext): Finding[] {
+  const { protection: board } = c.doc.pack;
+  if (!board) return [];
+  const { most, mostRow } = c.reading.extremes(c.reading.count > 0 ? ROW.packAmps : 0);
+  const { reason } = c.run.deadEnd;
+  const tripped = reason === 'trip' || reason === 'short';
+  const short = reason === 'short';
+  const limit = short ? board.shortCurrent! : board.tripCurrent;
+  const share = most / limit;
+  if (!tripped && share < TRIP_SHARE) return [];
+  // What is over within the delay does not trip.
+  const passes = !tripped && share > 1;
+  // After a trip the current further down is not known: the same thread behind a board that never trips tells.
+  const needed = tripped ? currentWithoutTrip(c) : most;
+  const wanted = upToTwoDigits(1.6 * Math.max(needed, tripped ? limit : 0));
+  const delay = (short ? board.shortDelay : board.tripDelay) ?? 0;
+  const why = peakWords(c, tripped ? c.reading.count - 1 : mostRow);
+  const title = tripped
+    ? `Protection trips at ${A(limit)}${delay > 0 ? ` after ${S(delay)}` : ''} and cuts everything off`
+    : passes
+      ? `Peaks of ${A(most)} pass the board's ${A(limit)}, since they are over within its ${S(delay)}`
+      : `Protection trips at ${A(limit)}, the run draws ${A(most)}`;
+  const room = c.doc.loads.some((l) => l.peaks?.length) ? 'room' : 'room, before any peak or inrush';
+  return [
+    {
+      id: 'trip:protection',
+      severity: tripped ? 'fails' : 'tight',
+      element: 'protection',
+      title,
+      reason: tripped
+        ? `${why || largestLoad(c)}Up to ${A(needed)} would flow.${releaseWords(board)}`
+        : passes
+          ? `${why}A peak that lasts a little longer, or a cold cell that sags further, opens it.`
+          : `${Math.round((1 - share) * 100)} % ${room}. Cold cells sag further and draw more.`,
+      ...(tripped ? { from: c.run.deadEnd.time } : above(c, ROW.packAmps, TRIP_SHARE * limit)),
+      excess: Math.max(share, needed / limit),
+      ...offerNumber(
+        Protection,
+        ['pack', 'protection', short ? 'shortCurrent' : 'tripCurrent'],
+        wanted,
+        `Use a board that trips at ${A(wanted)}`,
+      ),
+    },
+  ];
+}
+
+/** “Pump is at its peak then. ” where a load is. */
+function peakWords(c: CheckContext, row: number): string {
+  const { peaks } = c.doings.words(row);
+  const names = peaks.map((id) => c.doc.loads.find((l) => l.id === id)!.name);
+  return names.length > 0
+    ? `${names.join(' and ')} ${names.length > 1 ? 'are at their peaks' : 'is at its peak'} then. `
+    : '';
+}
+
+const RELEASE_WORDS: Readonly<Record<NonNullable<Protection['release']>, string>> = {
+  unload: ' It closes again once the load is taken off.',
+  charger: ' Only a charger closes it again.',
+  time: ' It closes again by itself after a while, and trips again.',
+};
+
+function releaseWords({ release }: Protection): string {
+  return release ? RELEASE_WORDS[release] : '';
+}
+
+/** [A] most the pack gives when its board never trips. */
+function currentWithoutTrip(c: CheckContext): number {
+  const { shortCurrent, ...board } = c.doc.pack.protection!;
+  void shortCurrent;
+  const free = { ...board, tripCurrent: Infinity };
+  const run = answersOf(compile({ ...c.doc, pack: { ...c.doc.pack, protection: free } }));
+  return run.worstCell.amps * c.doc.pack.parallel;
+}
+
+/** “Pump alone takes 4 A. ” of the load that draws the largest share of the pack's current. */
+function largestLoad(c: CheckContext): string {
+  const asked = c.doc.loads
+    .map((load, l) => ({
+      load,
+      watts: c.reading.loadWatts(0, l),
+      amps: c.reading.at(0, c.reading.load(l, 'amps')),
+    }))
+    .sort((a, b) => b.watts - a.watts)[0];
+  if (!asked || !(asked.watts > 0)) {
+    const named = c.doc.loads.find((l) => l.draw === 'current' && l.from === 'pack');
+    return named ? `${named.name} alone takes ${A(named.current!)}. ` : '';
+  }
+  return `${asked.load.name} alone takes ${A(asked.amps)}, ${formatQuantity(asked.watts, 'W')}. `;
+}
+
+/** A board that must be woken: after the cells are put in, and after it has opened. */
+function wakeUp(c: CheckContext): Finding[] {
+  const { protection: board } = c.doc.pack;
+  if (!board?.wakeUp) return [];
+  const opened = ['trip', 'short', 'cutoff'].includes(c.run.deadEnd.reason);
+  return [
+    {
+      id: 'wake-up:protection',
+      severity: 'note',
+      element: 'protection',
+      title: 'The board gives nothing until it is woken',
+      reason: `Once the cells are in, connect a charger for a moment or press its button; the same ${opened ? 'after this run, which ends with it open' : 'after it has opened'}.`,
+    },
+  ];
+}
+
+/** A cut-off whose release lies below the volts at which the cells rest: the board goes off and on. */
+function recloses(c: CheckContext): Finding[] {
+  const release = c.doc.pack.protection?.releaseVolts;
+  if (release === undefined || c.run.deadEnd.reason !== 'cutoff' || c.reading.count === 0) return [];
+  const rest = c.reading.at(c.reading.count - 1, ROW.restVolts);
+  if (rest <= release) return [];
+  return [
+    {
+      id: 'release:protection',
+      severity: 'tight',
+      element: 'protection',
+      title: `After its cut-off the board closes again, and opens again`,
+      reason: `Without load the cells come back to ${V(rest)}, above the ${V(release)} at which it closes: whatever starts then is cut off at once. A load that stays off, or a higher release, stops it.`,
+      from: c.run.deadEnd.time,
+    },
+  ];
+}
+
+/** Common practice, no source: run a fuse at no more than three quarters of its rating. */
+const FUSE_SHARE = 0.75;
+/** [s] up to which a peak is judged by its i²t. */
+const SHORT_PEAK = 1;
+/** Share of its melting i²t a fuse stands time and again. Common practice, no source. */
+const PULSE_SHARE = 0.3;
+/** [s] of the rating's square that melts a fuse where its data sheet is not given: see `fuseFor`. */
+const USUAL_MELTING = 0.8;
+
+function fuse(c: CheckContext): Finding[] {
+  const { fuse: own } = c.doc.pack;
+  if (!own) return [];
+  const { most, pulses } = fuseCurrents(c);
+  const melting = own.meltingI2t ?? USUAL_MELTING * own.rating ** 2;
+  const found: Finding[] = [];
+  const worst = pulses.sort((a, b) => b.i2t - a.i2t)[0];
+  if (worst && worst.i2t > PULSE_SHARE * melting) {
+    const rating = upToTwoDigits(own.rating * Math.sqrt(worst.i2t / (PULSE_SHARE * melting)));
+    const melts = worst.i2t > melting;
+    found.push({
+      id: 'fuse-pulse:fuse',
+      severity: melts ? 'fails' : 'tight',
+      element: 'fuse',
+      title: `${worst.name} puts ${formatQuantity(worst.i2t, 'A²s', 3)} through the fuse at each peak`,
+      reason: `${A(worst.amps)} for ${S(worst.seconds)}; it melts at ${formatQuantity(melting, 'A²s', 3)}${own.meltingI2t === undefined ? ' if it is of the usual kind' : ''}${melts ? '' : ', and peaks time and again wear it down from about a third of that'}.`,
+      excess: worst.i2t / (PULSE_SHARE * melting),
+      ...(own.meltingI2t === undefined
+        ? offerNumber(Fuse, ['pack', 'fuse', 'rating'], rating, `Use ${A(rating)}, if the wire stands it`)
+        : {}),
+    });
+  }
+  const share = most / own.rating;
+  if (share <= FUSE_SHARE) return found;
+  const over = share > 1;
+  const rating = upToTwoDigits(most / FUSE_SHARE);
+  found.push({
+    id: 'fuse:fuse',
+    severity: over ? 'fails' : 'tight',
+    element: 'fuse',
+    title: over
+      ? `The run draws ${A(most)} through a ${A(own.rating)} fuse`
+      : `The fuse carries ${Math.round(100 * share)} % of its rating`,
+    reason: over
+      ? `At ${Math.round(100 * share)} % of its rating ${meltingWords(share)}.`
+      : 'Fuses carried above three quarters of their rating age and open early.',
+    ...above(c, ROW.packAmps, (over ? 1 : FUSE_SHARE) * own.rating),
+    excess: share,
+    ...offerNumber(Fuse, ['pack', 'fuse', 'rating'], rating, `Use ${A(rating)}, if the wire stands it`),
+  });
+  return found;
+}
+
+interface Pulse {
+  name: string;
+  amps: number;
+  seconds: number;
+  i2t: number;
+}
+
+/** [A] most that flows for long, and the short peaks. */
+function fuseCurrents(c: CheckContext): { most: number; pulses: Pulse[] } {
+  const { reading, doings, doc } = c;
+  let most = 0;
+  const pulses = new Map<string, Pulse>();
+  for (let row = 0; row <= reading.last; row++) {
+    const amps = reading.at(row, ROW.packAmps);
+    const at = doings.at(row);
+    const short = at && at.peaks.length > 0 && at.seconds <= SHORT_PEAK;
+    if (!short) most = Math.max(most, amps);
+    else {
+      const name = at.peaks.map((l) => doc.loads[l]!.name).join(' with ');
+      const i2t = amps * amps * at.seconds;
+      if (!(i2t <= (pulses.get(name)?.i2t ?? 0))) pulses.set(name, { name, amps, seconds: at.seconds, i2t });
+    }
+  }
+  return { most, pulses: [...pulses.values()] };
+}
+
+/** “a blade fuse opens within 5 s, a quick 5 × 20 mm one within 30 min”. */
+function meltingWords(multiple: number): string {
+  const words = FUSE_CLASSES.map((k) => {
+    const most = meltsWithin(k, multiple);
+    if (most === Infinity) return `a ${k.name} fuse may hold for hours, but ages`;
+    return `a ${k.name} fuse opens within ${most < 60 ? formatQuantity(most, 's') : formatDuration(most / 3600)}`;
+  });
+  return words.join(', ');
+}
+
+/** Capacitances that are charged through the pack's own resistance when they are connected. */
+function inrushes(c: CheckContext): Finding[] {
+  const { pack } = c.doc;
+  const ohms =
+    (pack.series / pack.parallel) * Math.max(1e-4, Math.min(...pack.cell.r0.ohms)) +
+    seriesElements(pack).reduce((sum, e) => sum + e.ohms, 0);
+  return c.doc.loads.flatMap((load): Finding[] => {
+    if (!load.capacitance || !feedsDirect(c.doc, load.from)) return [];
+    const { peak, i2t } = inrush(fullPackVolts(c.doc), ohms, load.capacitance);
+    const tau = ohms * load.capacitance;
+    const trips = tripsOnInrush(c, peak, tau);
+    const melting = pack.fuse && (pack.fuse.meltingI2t ?? USUAL_MELTING * pack.fuse.rating ** 2);
+    const wears = melting !== undefined && i2t > PULSE_SHARE * melting;
+    if (!trips && !wears) return [];
+    const fuseWords = wears
+      ? ` The fuse gets ${formatQuantity(i2t, 'A²s', 3)} of the ${formatQuantity(melting, 'A²s', 3)} that melt it.`
+      : '';
+    return [
+      {
+        id: `inrush:${load.id}`,
+        severity: trips || (melting !== undefined && i2t > melting) ? 'fails' : 'tight',
+        element: load.id,
+        title: `Connecting ${load.name} draws up to ${A(peak)} for a moment`,
+        reason: `Its ${formatQuantity(load.capacitance, 'F')} charge through ${formatQuantity(ohms, 'Ω')} with ${S(tau)}.${trips ? ` The board opens at ${A(trips)}.` : ''}${fuseWords} A switch that lets the volts rise slowly, or a resistor for the first moment, prevents it.`,
+        ...(trips ? { excess: peak / trips } : {}),
+      },
+    ];
+  });
+}
+
+/** [A] the limit an inrush opens the board at: it must stay above it for the delay. i = (V/R)·e^(−t/τ). Elementary. */
+function tripsOnInrush(c: CheckContext, peak: number, tau: number): number | undefined {
+  const board = c.doc.pack.protection;
+  if (!board) return undefined;
+  const levels = [
+    { limit: board.tripCurrent, delay: board.tripDelay ?? 0 },
+    { limit: board.shortCurrent ?? Infinity, delay: board.shortDelay ?? 0 },
+  ];
+  return levels.find(({ limit, delay }) => peak > limit && tau * Math.log(peak / limit) >= delay)?.limit;
+}

@@ -1,0 +1,86 @@
+import { CELL_LIBRARY } from '../cells/library.ts';
+import { defaultBoost } from '../model/kinds/boost.ts';
+import { FORMAT, VERSION, type ThreadDocument } from '../model/thread.ts';
+import { awg } from './wires.ts';
+
+/** A door lock while the grid is down: the reader on, the strike for three seconds now and then. */
+export function libraryDoorLock(): ThreadDocument {
+  return {
+    format: FORMAT,
+    version: VERSION,
+    name: 'Library door lock',
+    notes:
+      'Reader and strike on their battery for the evenings without grid; the adapter is not counted yet.',
+    goals: { hours: 8, shelfMonths: 12 },
+    pack: {
+      cell: CELL_LIBRARY['18650-balanced']!,
+      series: 1,
+      parallel: 3,
+      startSoc: 1,
+      protection: {
+        cutoffVolts: 2.7,
+        tripCurrent: 8,
+        tripDelay: 0.01,
+        shortCurrent: 30,
+        shortDelay: 0.0003,
+        releaseVolts: 3,
+        release: 'unload',
+        resistance: 0.02,
+        quiescentCurrent: 6e-6,
+        grade: 'typical',
+      },
+      fuse: { rating: 7.5, resistance: 0.007, meltingI2t: 60 },
+      drains: [{ name: 'Mains light', current: 0.9e-3, switched: true }],
+      leads: [awg(18, 0.4)],
+      connectors: { contacts: 2, contactResistance: 0.003 },
+      charger: { name: 'Mains adapter' },
+    },
+    stages: [
+      {
+        ...defaultBoost('lock-rail', 'pack', 12),
+        name: 'Lock rail',
+        minInput: 2.8,
+        loss: { basis: 'efficiency', efficiency: 0.88, quiescentCurrent: 1.6e-3 },
+        inputLimit: 5.5,
+        grade: 'claimed',
+      },
+    ],
+    loads: [
+      {
+        id: 'reader',
+        name: 'Reader',
+        from: 'lock-rail',
+        draw: 'current',
+        current: 0.09,
+        range: { min: 10.5, max: 13.5 },
+        below: 'resets',
+        restart: { seconds: 6, value: 0.14 },
+        essential: true,
+        grade: 'measured',
+      },
+      {
+        id: 'strike',
+        name: 'Strike',
+        from: 'lock-rail',
+        draw: 'current',
+        current: 0.6,
+        draws: [{ mode: 'closed', value: 0 }],
+        range: { min: 10.2, max: 13.2 },
+        below: 'stops',
+        essential: true,
+        grade: 'typical',
+      },
+    ],
+    modes: [
+      { id: 'open', name: 'Open' },
+      { id: 'closed', name: 'Closed' },
+    ],
+    programme: {
+      segments: [
+        { mode: 'open', seconds: 3 },
+        { mode: 'closed', seconds: 177 },
+      ],
+      after: 'repeat',
+    },
+  };
+}
