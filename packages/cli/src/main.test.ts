@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { demoThreads } from '@mile-thread/core';
 import { partsFor } from '@mile-thread/core/design';
 import { encodeThread } from '@mile-thread/core/model';
-import { simulate } from '@mile-thread/core/solve';
+import { readingOf, ROW, simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 
 const bin = fileURLToPath(new URL('../bin/mile.js', import.meta.url));
@@ -36,6 +36,28 @@ describe('mile', () => {
     expect(header).toContain('time (s),state of charge,cell (V)');
     expect(header!.split(',').length).toBe(first!.split(',').length);
     expect(first).toContain('buck');
+  });
+
+  it('run --cycle writes one cycle, every step of it, as the run has it there', () => {
+    const sampler = demoThreads().at(-1)!;
+    const path = join(folder, 'sampler.thread.json');
+    writeFileSync(path, encodeThread(sampler));
+    const csv = join(folder, 'cycle.csv');
+    expect(mile(['run', path, '--cycle', '24', '--csv', csv]).status).toBe(0);
+    const [header, ...rows] = readFileSync(csv, 'utf8').trim().split('\r\n');
+    const at = (name: string) => header!.split(',').indexOf(name);
+    const column = (name: string) => rows.map((r) => Number(r.split(',')[at(name)]));
+    expect(column('time (s)').at(-1)).toBeCloseTo(2160, 6);
+    // The start of the pump is its highest current.
+    const amps = column(header!.split(',').find((h) => h.startsWith('pack (A)'))!);
+    expect(Math.max(...amps)).toBeCloseTo(amps[0]!, 2);
+    const first = column('state of charge');
+    const run = readingOf(simulate(sampler));
+    expect(first[0]).toBeCloseTo(run.at(run.rowAt(86400), ROW.soc), 6);
+    expect(mile(['run', file, '--cycle', '1']).stderr).toContain('no programme');
+    expect(mile(['run', path, '--cycle', 'noon']).status).toBe(2);
+    expect(mile(['check', path, '--cycle', '1']).status).toBe(2);
+    expect(mile(['run', path]).stdout).toMatch(/by mode, \d+ cycles of 40 wanted, ends in \w+/);
   });
 
   it('check lists findings; exit codes tell need not met, wrong use and bad files apart', () => {

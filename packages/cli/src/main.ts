@@ -9,7 +9,8 @@ import {
   type Stage,
   type ThreadDocument,
 } from '@mile-thread/core/model';
-import { simulate } from '@mile-thread/core/solve';
+import { cycleAt, readingOf, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
+import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { findingsText, runJson, runText } from './report.ts';
 import { complain, say } from './say.ts';
@@ -20,6 +21,8 @@ export const EXIT = { met: 0, notMet: 1, usage: 2, badFile: 3 } as const;
 const USAGE = `mile: plan the power path from lithium cell to load
 
   mile run FILE [--json] [--csv OUT]   run the thread down and say how long it lasts
+  mile run FILE --cycle HOURS [--csv OUT]
+                                       one cycle of its programme at that time, every step of it, as CSV
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
@@ -44,6 +47,7 @@ export async function main(args: string[]): Promise<number> {
         csv: { type: 'string' },
         stage: { type: 'string' },
         at: { type: 'string' },
+        cycle: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -63,6 +67,9 @@ export async function main(args: string[]): Promise<number> {
   const words = { run: 0, check: 0, size: 1, netlist: 0 }[command as string];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
   if (values.csv !== undefined && command !== 'run') return fail('mile: --csv goes with run\n', EXIT.usage);
+  if (values.cycle !== undefined && (command !== 'run' || values.json)) {
+    return fail('mile: --cycle goes with run, and is CSV\n', EXIT.usage);
+  }
   for (const name of ['stage', 'at'] as const) {
     if (values[name] === undefined || command === 'netlist') continue;
     return fail(`mile: --${name} goes with netlist\n`, EXIT.usage);
@@ -73,6 +80,7 @@ export async function main(args: string[]): Promise<number> {
   }
   const doc = load(file);
   if (!doc) return EXIT.badFile;
+  if (command === 'run' && values.cycle !== undefined) return oneCycle(doc, values.cycle, values.csv ?? '-');
   if (command === 'run') return run(doc, values);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
@@ -94,9 +102,8 @@ function size(doc: ThreadDocument, name: string, json: boolean): number {
 function netlist(doc: ThreadDocument, name: string | undefined, when: string | undefined): number {
   const result = simulate(doc, { rows: ROWS });
   const at = when ?? (name === undefined ? '0' : 'end');
-  const hours = /^\d+(\.\d+)?$|^\.\d+$/.test(at) ? Number(at) : NaN;
-  const time = at === 'end' ? result.usefulEnd.time * (1 - 1e-9) : hours * 3600;
-  if (!Number.isFinite(time)) {
+  const time = timeOf(at, result);
+  if (time === undefined) {
     return fail(`mile: --at takes hours, such as 2.5, or end, not ${at || 'nothing'}\n`, EXIT.usage);
   }
   if (name === undefined) {
@@ -115,6 +122,36 @@ function netlist(doc: ThreadDocument, name: string | undefined, when: string | u
   return EXIT.met;
 }
 
+/** [s] of hours into the run, or of `end`; undefined where it is neither. */
+function timeOf(text: string, { usefulEnd }: RunResult): number | undefined {
+  if (text === 'end') return usefulEnd.time * (1 - 1e-9);
+  const hours = /^\d+(\.\d+)?$|^\.\d+$/.test(text) ? Number(text) : NaN;
+  return Number.isFinite(hours) ? hours * SECONDS_PER_HOUR : undefined;
+}
+
+function oneCycle(doc: ThreadDocument, when: string, csv: string): number {
+  const result = simulate(doc);
+  const time = timeOf(when, result);
+  if (time === undefined) {
+    return fail(`mile: --cycle takes hours, such as 2.5, or end, not ${when || 'nothing'}\n`, EXIT.usage);
+  }
+  const reading = readingOf(result);
+  const found = cycleAt(doc, Math.max(1e-3, reading.at(reading.rowAt(time), ROW.soc)));
+  if (!found) return fail('mile: this thread has no programme, so it has no cycle\n', EXIT.usage);
+  return write(seriesCsv(doc, found.series), csv) ?? (found.through ? EXIT.met : EXIT.notMet);
+}
+
+/** Write a text out. @returns the exit code where that fails */
+function write(text: string, to: string): number | undefined {
+  try {
+    if (to === '-') say(text);
+    else writeFileSync(to, text);
+    return undefined;
+  } catch (error) {
+    return fail(`mile: cannot write ${to}: ${(error as Error).message}\n`, EXIT.usage);
+  }
+}
+
 function stageNamed(doc: ThreadDocument, name: string): Stage | undefined {
   const stage = doc.stages.find((s) => s.id === name) ?? doc.stages.find((s) => s.name === name);
   if (!stage) {
@@ -128,13 +165,8 @@ function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string 
   const result = simulate(doc, { rows: ROWS });
   const found = findings(doc, result);
   if (csv !== undefined) {
-    const text = seriesCsv(doc, result.series);
-    try {
-      if (csv === '-') say(text);
-      else writeFileSync(csv, text);
-    } catch (error) {
-      return fail(`mile: cannot write ${csv}: ${(error as Error).message}\n`, EXIT.usage);
-    }
+    const failed = write(seriesCsv(doc, result.series), csv);
+    if (failed !== undefined) return failed;
   }
   if (csv !== '-') say(json ? runJson(doc, result, found) : runText(doc, result, found));
   return result.usefulEnd.time >= doc.goals.hours * 3600 ? EXIT.met : EXIT.notMet;

@@ -67,7 +67,17 @@ export {
 export { applyRecord, recordOf, StageRecord } from './model/record.ts';
 export { threadSchema } from './model/schema.ts';
 export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';
-export { elementsFed, FORMAT, Goals, PACK, surroundingsOf, ThreadDocument, VERSION } from './model/thread.ts';
+export {
+  elementsFed,
+  FORMAT,
+  Goals,
+  Room,
+  Waiting,
+  PACK,
+  surroundingsOf,
+  ThreadDocument,
+  VERSION,
+} from './model/thread.ts';
 export type { NamedWay, Picture, Shape } from './stages/kinds/kind.ts';
 export { isSizable, kindOf, registerKind, switchingKind } from './stages/kinds/registry.ts';
 export { MODE_TABLE, MODES, isTrouble, type Mode } from './stages/modes.ts';

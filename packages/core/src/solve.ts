@@ -5,12 +5,16 @@ export { plantKey, threadKey } from './plant/key.ts';
 export { heldModes, type HeldMode } from './solver/held.ts';
 export { runMany, type Candidate } from './solver/batch.ts';
 export type { Idle } from './solver/idle.ts';
+export { idleBudget, type Cut, type IdleBudget } from './solver/idleBudget.ts';
+export { cycleAt, type OneCycle } from './solver/oneCycle.ts';
+export { worstInstants, type WorstInstant } from './solver/worst.ts';
 export type { Ledger, LedgerEntry } from './solver/ledger.ts';
 export { Reading, readingOf, type Extremes, type StageReading } from './solver/reading.ts';
 export type {
   Counts,
   DeadEnd,
   DeadReason,
+  EnvelopeRow,
   ModeInterval,
   ModeShare,
   RangeInterval,

@@ -1,19 +1,7 @@
 import type { Plant } from '../plant/compile.ts';
+import type { EnvelopeRow } from './result.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Trace } from './trace.ts';
-
-/** What the path's volts did in one cycle. */
-export interface EnvelopeRow {
-  /** [s] where the cycle begins, and its state of charge */
-  time: number;
-  soc: number;
-  /** [V] where the path begins: lowest, mean by charge, highest */
-  least: number;
-  mean: number;
-  most: number;
-  /** [W] mean into the path */
-  watts: number;
-}
 
 interface Taken {
   time: number;

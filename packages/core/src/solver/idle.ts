@@ -1,7 +1,6 @@
 import { isRegulated } from '../model/kinds/registry.ts';
 import { drawsIn, scaled } from '../loads/draws.ts';
-import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { compile, type Plant } from '../plant/compile.ts';
+import type { Plant } from '../plant/compile.ts';
 import { HELD, type Network } from '../plant/network.ts';
 import { drainId } from '../plant/pack.ts';
 import { Shelf } from './shelf.ts';
@@ -81,47 +80,6 @@ function flow({ doc, pack, conditions }: Plant, off: Network, open: boolean): Id
     hoursToEnd,
     hoursToDamage: hoursToEnd + shelf.hours(end, pack.cell.socAt(cell.damageVolts)),
   };
-}
-
-/** A place where a switch could be put, and how long the thread would then keep. */
-export interface Cut {
-  /** `cells`: before everything; `protection`: behind the board; else the id of the stage it stands before */
-  before: string;
-  /** [A] that still flows */
-  amps: number;
-  /** [h] until the cells rest at their end voltage */
-  hoursToEnd: number;
-}
-
-/** What a switch at each place would change, from the cells on. Leakage of the switch itself is not counted. */
-export function idleCuts(doc: ThreadDocument): Cut[] {
-  const { protection, drains = [], disconnect, ...bare } = doc.pack;
-  void disconnect;
-  const cut = (before: string, pack: ThreadDocument['pack'], gone: ReadonlySet<string>): Cut => {
-    const rest = { ...doc, pack, stages: doc.stages.filter((s) => !gone.has(s.id)) };
-    const loads = doc.loads.filter((l) => !gone.has(l.from));
-    const { amps, hoursToEnd } = idleDraw(compile({ ...rest, loads }));
-    return { before, amps, hoursToEnd };
-  };
-  const all = new Set([PACK, ...doc.stages.map((s) => s.id)]);
-  const behind = {
-    ...bare,
-    drains: drains.filter((d) => !d.switched),
-    ...(protection ? { protection } : {}),
-  };
-  const whole = { ...bare, drains, ...(protection ? { protection } : {}) };
-  return [
-    cut('cells', bare, all),
-    ...(protection ? [cut('protection', behind, all)] : []),
-    ...doc.stages.map((s) => cut(s.id, whole, below(doc, s.id))),
-  ];
-}
-
-/** A stage and all that hang on it. */
-function below(doc: ThreadDocument, id: string): Set<string> {
-  const found = new Set([id]);
-  for (const at of found) for (const s of doc.stages) if (s.from === at) found.add(s.id);
-  return found;
 }
 
 /** Shut down what shuts down with its loads. */

@@ -1,9 +1,9 @@
 import type { Plant } from '../plant/compile.ts';
 import { CycleProbe } from './cycleProbe.ts';
-import { EnvelopeSum, type EnvelopeRow } from './envelope.ts';
+import { EnvelopeSum } from './envelope.ts';
 import { March } from './march.ts';
 import type { Recorder } from './recorder.ts';
-import type { DeadEnd, DeadReason, Worked } from './result.ts';
+import type { DeadEnd, DeadReason, Worked, EnvelopeRow } from './result.ts';
 import type { Schedule, Stretch } from './schedule.ts';
 import { CycleSkip } from './skip.ts';
 import { SteadyRun, TIME_LIMIT, type RunOptions } from './steady.ts';
@@ -69,9 +69,9 @@ export class ProgrammedRun extends SteadyRun {
     };
   }
 
-  /** The volts of its cycles, those that were skipped by a few of them; of none that was taken once. */
+  /** The volts of its cycles, those that were skipped by a few of them. */
   override envelopeRows(): EnvelopeRow[] {
-    return this.counts.skipped > 0 ? this.envelope.rows : [];
+    return this.envelope.rows;
   }
 
   private resets(): Record<string, number> {

@@ -1,6 +1,5 @@
 import type { Grade } from '../model/grade.ts';
 import type { Mode } from '../stages/modes.ts';
-import type { EnvelopeRow } from './envelope.ts';
 import type { Idle } from './idle.ts';
 import type { Ledger } from './ledger.ts';
 import type { Nose } from './nose.ts';
@@ -135,10 +134,23 @@ export interface RunAnswers {
   counts: Counts;
 }
 
+/** What the path's volts did in one cycle. */
+export interface EnvelopeRow {
+  /** [s] where the cycle begins, and its state of charge */
+  time: number;
+  soc: number;
+  /** [V] where the path begins: lowest, mean by charge, highest */
+  least: number;
+  mean: number;
+  most: number;
+  /** [W] mean into the path */
+  watts: number;
+}
+
 /** A whole run-down, with its rows and what flows with everything off. */
 export interface RunResult extends RunAnswers {
   series: Series;
   idle: Idle;
-  /** of a programme whose cycles were skipped: what they did, those skipped by a few of them */
+  /** of a programme: what each whole cycle did, those skipped by a few of them */
   envelope?: EnvelopeRow[];
 }

@@ -1,7 +1,6 @@
 import type { Plant } from '../plant/compile.ts';
 import { HELD } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
-import type { EnvelopeRow } from './envelope.ts';
 import { PACK_EVENT } from './events.ts';
 import { grades } from './grades.ts';
 import { HoldKeeper } from './hold.ts';
@@ -12,7 +11,7 @@ import { LoadKeeper } from './loadKeeper.ts';
 import { jumped, March, USUAL_STEPS, type MarchOptions } from './march.ts';
 import { nosePoint } from './nose.ts';
 import type { Recorder } from './recorder.ts';
-import type { Counts, DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked } from './result.ts';
+import type { Counts, DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked, EnvelopeRow } from './result.ts';
 import { cellAmps, CellState } from './state.ts';
 import { Trace } from './trace.ts';
 import { givenWay, usefulEnd } from './usefulEnd.ts';

@@ -11,6 +11,8 @@ export interface WorstInstant {
   /** [s] and the row it was read at */
   time: number;
   row: number;
+  /** [s] at which a row of that time is read that comes last before the loads switch */
+  look: number;
   /** [V] lowest at the load while it draws; of the cells [A] most of one */
   value: number;
   /** id of the mode then; absent without a programme */
@@ -55,7 +57,7 @@ export function worstInstants(doc: ThreadDocument, run: RunResult): WorstInstant
   const reading = readingOf(run);
   const doings = new Doings(doc, reading);
   const at = (of: string, row: number, value: number): WorstInstant => ({
-    ...{ of, time: reading.time(row), row, value },
+    ...{ of, time: reading.time(row), row, look: lookAt(reading, row), value },
     ...doings.words(row),
   });
   const cells = reading.extremes(ROW.cellAmps);
@@ -65,6 +67,17 @@ export function worstInstants(doc: ThreadDocument, run: RunResult): WorstInstant
     if (row !== undefined) found.push(at(id, row, reading.at(row, reading.load(l, 'volts'))));
   });
   return found;
+}
+
+/** Share of the way from the row before at which a row is read that another of the same time follows. */
+const NEARLY = 1 - 1e-6;
+
+function lookAt(reading: Reading, row: number): number {
+  const time = reading.time(row);
+  const ends = row + 1 < reading.count && reading.time(row + 1) === time;
+  if (!ends || row === 0) return time;
+  const from = reading.time(row - 1);
+  return from + NEARLY * (time - from);
 }
 
 function lowestRow(reading: Reading, l: number): number | undefined {

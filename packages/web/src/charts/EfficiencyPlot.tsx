@@ -2,6 +2,7 @@ import { memo, useEffect, useMemo, useState } from 'react';
 import { COLOURS, SCALE, TYPE } from '../tokens/tokens.ts';
 import type { Plain } from './changes.ts';
 import './charts.css';
+import { ChartExport } from './ChartExport.tsx';
 import { usePlotly } from './usePlotly.ts';
 
 /** Efficiency over input and load, with what lies on it. Plain numbers. */
@@ -48,6 +49,7 @@ export const EfficiencyPlot = memo(function EfficiencyPlot({ label, needle, ...p
   return (
     <div className="map-holder">
       <div ref={holder} className="map-plot" role="figure" aria-label={label} />
+      <ChartExport of={holder} name={label} />
       {at && (
         <span
           className={`map-needle ${at.x > 0.6 * size.width ? 'left' : ''}`}

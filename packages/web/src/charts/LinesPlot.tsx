@@ -1,6 +1,7 @@
 import { memo, useMemo, type ReactNode } from 'react';
 import { COLOURS, TYPE } from '../tokens/tokens.ts';
 import './charts.css';
+import { ChartExport } from './ChartExport.tsx';
 import { usePlotly } from './usePlotly.ts';
 
 interface Props {
@@ -10,6 +11,11 @@ interface Props {
   yUnit: string;
   lines: { name: string; y: number[]; colour: string; dash?: boolean }[];
   logX?: boolean;
+  /** ticks of x where they are not its own values */
+  ticks?: { at: number[]; words: string[] };
+  logY?: boolean;
+  /** name of the file an export gets */
+  file?: string;
   /** whether the y axis begins at zero; it does where not said */
   fromZero?: boolean;
   label: string;
@@ -26,6 +32,9 @@ export const LinesPlot = memo(function LinesPlot({
   yUnit,
   lines,
   logX,
+  ticks,
+  logY,
+  file,
   fromZero = true,
   label,
   children,
@@ -47,7 +56,7 @@ export const LinesPlot = memo(function LinesPlot({
     const axis = { showgrid: false, zeroline: false, fixedrange: true };
     return {
       margin: ROOM,
-      showlegend: true,
+      showlegend: lines.length > 1,
       legend: { orientation: 'h', x: 0, y: 1.02, yanchor: 'bottom', font: { size: TYPE.small } },
       hovermode: 'x unified',
       xaxis: {
@@ -55,22 +64,25 @@ export const LinesPlot = memo(function LinesPlot({
         ticksuffix: xUnit,
         nticks: 6,
         ...(logX ? { type: 'log', exponentformat: 'SI', dtick: 1 } : {}),
+        ...(ticks ? { tickmode: 'array', tickvals: ticks.at, ticktext: ticks.words, ticksuffix: '' } : {}),
       },
       yaxis: {
         ...axis,
         ticksuffix: yUnit,
         exponentformat: 'SI',
+        ...(logY ? { type: 'log', dtick: 1 } : {}),
         rangemode: fromZero ? 'tozero' : 'normal',
         gridcolor: COLOURS.lineSoft,
         showgrid: true,
         nticks: 5,
       },
     };
-  }, [xUnit, yUnit, logX, fromZero]);
+  }, [xUnit, yUnit, logX, logY, ticks, fromZero, lines.length]);
   const holder = usePlotly(data, layout);
   return (
     <div className="lines-holder">
       <div ref={holder} className="lines-plot" role="figure" aria-label={label} />
+      <ChartExport of={holder} name={file ?? label} />
       {children && (
         <div className="over-lines" style={{ left: ROOM.l, right: ROOM.r, top: ROOM.t, bottom: ROOM.b }}>
           {children}

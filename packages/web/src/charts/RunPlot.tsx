@@ -2,6 +2,8 @@ import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { COLOURS } from '../tokens/tokens.ts';
 import type { Plain } from './changes.ts';
 import './charts.css';
+import { ChartExport } from './ChartExport.tsx';
+import { timeTicks } from './timeAxis.ts';
 import { usePlotly } from './usePlotly.ts';
 
 export interface Band {
@@ -45,6 +47,7 @@ export const RunPlot = memo(function RunPlot({ hours, loaded, rest, end, range, 
   return (
     <>
       <div ref={holder} className="run-plot" role="figure" aria-label={label} />
+      <ChartExport of={holder} name={label} />
       <BandNames bands={bands} end={end} />
     </>
   );
@@ -101,7 +104,7 @@ function plotLayout(end: number, range: [number, number], bands: readonly Band[]
       zeroline: false,
       gridcolor: 'rgba(0,0,0,0)',
       fixedrange: true,
-      ...ticks(end),
+      ...timeTicks(end),
     },
     yaxis: {
       range,
@@ -112,28 +115,5 @@ function plotLayout(end: number, range: [number, number], bands: readonly Band[]
       fixedrange: true,
     },
     shapes,
-  };
-}
-
-/** [h] in the unit that suits the length of the run, longest first: from this length on, this many hours a unit. */
-const UNITS: readonly [from: number, hours: number, unit: string][] = [
-  [3 * 8766, 8766, 'years'],
-  [96, 24, 'd'],
-  [2, 1, 'h'],
-  [2 / 60, 1 / 60, 'min'],
-  [0, 1 / 3600, 's'],
-];
-
-/** Round ticks in seconds, minutes, hours, days or years; at most eight. */
-function ticks(endHours: number): object {
-  const [, scale, unit] = UNITS.find(([from]) => endHours >= from)!;
-  const total = endHours / scale;
-  const power = 10 ** Math.floor(Math.log10(Math.max(total, 1e-9) / 8));
-  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => total / s <= 8)!;
-  const values = Array.from({ length: Math.floor(total / step + 1e-9) + 1 }, (_, k) => k * step);
-  return {
-    tickmode: 'array',
-    tickvals: values.map((v) => v * scale),
-    ticktext: values.map((v) => `${Number(v.toPrecision(6))} ${unit}`),
   };
 }

@@ -85,10 +85,42 @@ export function modeAt({ programme, modes = [] }: ThreadDocument, time: number):
   return modes.find((m) => m.id === at.mode);
 }
 
-/** What a load draws in a mode, in its own unit. */
-export function drawIn(load: Load, mode: string): number {
-  return load.draws?.find((d) => d.mode === mode)?.value ?? load[load.draw]!;
+/**
+ * The time nearest to another at which the loads are in a mode: the middle of a stretch of it.
+ * @param time [s] @param until [s] not passed @returns undefined where there is none in the run
+ */
+export function nearestIn(
+  { programme }: ThreadDocument,
+  mode: string,
+  time: number,
+  until: number,
+): number | undefined {
+  if (!programme) return undefined;
+  const period = cycleSeconds(programme);
+  const cycle = programme.after === 'repeat' ? Math.floor(time / period) : 0;
+  const found: number[] = [];
+  for (const n of programme.after === 'repeat' ? [cycle - 1, cycle, cycle + 1] : [0]) {
+    let from = n * period;
+    for (const s of programme.segments) {
+      const middle = from + s.seconds / 2;
+      if (s.mode === mode && middle >= 0 && middle <= until) found.push(middle);
+      from += s.seconds;
+    }
+    const last = programme.segments.at(-1)!;
+    if (programme.after === 'stay' && last.mode === mode && until > from) found.push((from + until) / 2);
+  }
+  return found.sort((a, b) => Math.abs(a - time) - Math.abs(b - time))[0];
 }
+
+/** What a load draws in a mode, in the unit of what it then keeps constant. A string's usual draw is all of the time. */
+export function drawIn(load: Load, mode: string): { value: number; draw: Draw } {
+  const own = load.draws?.find((d) => d.mode === mode);
+  const draw = own?.draw ?? load.draw;
+  return { value: own?.value ?? (draw === 'string' ? 1 : load[load.draw]!), draw };
+}
+
+/** Unit of a draw in a mode; a string's is a share of the time. */
+export const MODE_UNIT = { power: 'W', current: 'A', resistance: 'Ω', string: '' } as const;
 
 /** Set what a load draws in a mode; what it then keeps constant stays. */
 export function setDraw(load: Load, mode: string, value: number): Edit[] {
@@ -188,4 +220,15 @@ export function setSegmentMode(segment: number, mode: string): Edit[] {
 
 export function renameMode(mode: string, name: string): Edit[] {
   return [{ op: 'replace', path: ['modes', mode, 'name'], value: name }];
+}
+
+/**
+ * Shares of a width that stretches take: milliseconds and hours stand side by side, one that is ten times as long as the
+ * shortest twice as wide. @param seconds of each
+ */
+export function stretchShares(seconds: readonly number[]): number[] {
+  const shortest = Math.min(...seconds);
+  const weights = seconds.map((s) => 1 + Math.log10(s / shortest));
+  const whole = weights.reduce((sum, w) => sum + w, 0);
+  return weights.map((w) => w / whole);
 }

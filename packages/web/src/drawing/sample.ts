@@ -1,5 +1,5 @@
-import { ROW, readingOf } from '@mile-thread/core/solve';
-import type { Mode, ThreadDocument } from '@mile-thread/core/model';
+import { ROW, readingOf, type Reading } from '@mile-thread/core/solve';
+import { cycleSeconds, type Mode, type ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import type { Flows } from './ribbon.ts';
 
@@ -33,10 +33,12 @@ export interface StageInstant {
  */
 export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): Instant {
   const reading = readingOf(run);
-  const a = reading.rowAt(time);
+  const last = reading.rowAt(time);
+  const shown = inKeptCycle(doc, reading, last, time);
+  const a = shown === time ? last : reading.rowAt(shown);
   const b = Math.min(a + 1, reading.count - 1);
   const span = reading.time(b) - reading.time(a);
-  const f = span > 0 ? Math.min(1, Math.max(0, (time - reading.time(a)) / span)) : 0;
+  const f = span > 0 ? Math.min(1, Math.max(0, (shown - reading.time(a)) / span)) : 0;
   const at = (column: number) => {
     const value = reading.at(a, column);
     return value + f * (reading.at(b, column) - value);
@@ -79,8 +81,8 @@ export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): In
     flows.loads.set(l.id, volts * amps);
   });
   return {
-    time: Math.max(reading.time(a), Math.min(time, reading.time(b))),
-    soc: at(ROW.soc),
+    time: shown === time ? Math.max(reading.time(a), Math.min(time, reading.time(b))) : time,
+    soc: shown === time ? at(ROW.soc) : socAt(reading, last, time),
     cellVolts,
     restVolts: at(ROW.restVolts),
     cellAmps: at(ROW.cellAmps),
@@ -90,6 +92,25 @@ export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): In
     loads,
     flows,
   };
+}
+
+/**
+ * Rows hold one cycle of a programme here and there: a time in a skipped one is shown as the same time of the last cycle
+ * kept before it. @returns [s] the time to read at
+ */
+function inKeptCycle({ programme }: ThreadDocument, reading: Reading, row: number, time: number): number {
+  if (programme?.after !== 'repeat' || row + 1 >= reading.count) return time;
+  const period = cycleSeconds(programme);
+  const from = reading.time(row);
+  if (reading.time(row + 1) - from < period * (1 - 1e-9)) return time;
+  return time - Math.max(0, Math.ceil((time - from) / period - 1e-9)) * period;
+}
+
+/** State of charge between two rows, straight. */
+function socAt(reading: Reading, row: number, time: number): number {
+  const [t0, t1] = [reading.time(row), reading.time(row + 1)];
+  const [s0, s1] = [reading.at(row, ROW.soc), reading.at(row + 1, ROW.soc)];
+  return s0 + ((time - t0) / (t1 - t0)) * (s1 - s0);
 }
 
 /** [W] the largest power of the trunk and of any one row over the useful run, for the ribbon's scale. */

@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import type { Answer, Question } from './job.ts';
 import { card } from './questions/card.ts';
 import { checks, compute } from './questions/compute.ts';
+import { budget, cycle, worst } from './questions/doings.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -18,10 +19,12 @@ import { warm } from './questions/warm.ts';
 
 /** Every question, by its name. */
 const questions = {
+  budget,
   card,
   checks,
   circuit,
   compute,
+  cycle,
   dividers,
   filter,
   held,
@@ -37,6 +40,7 @@ const questions = {
   size,
   threadFiles,
   warm,
+  worst,
 };
 export type Questions = typeof questions;
 

@@ -6,10 +6,14 @@ import type { AskOptions } from '../jobs/pool.ts';
 /** Largest file looked at: a thread is some tens of kilobytes, a whole shelf rarely a few megabytes. */
 const MOST_BYTES = 20e6;
 
-/** Hand a text to the person as a file. */
-export function saveFile(name: string, text: string, type = 'application/json'): void {
+/** Hand a text or a picture to the person as a file. */
+export function saveFile(
+  name: string,
+  content: string | Uint8Array<ArrayBuffer>,
+  type = 'application/json',
+): void {
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.href = URL.createObjectURL(new Blob([content], { type }));
   link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);

@@ -11,7 +11,8 @@ import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { railsOf, scoreOf, type Score } from './model.ts';
 import { ReachPanel } from './ReachPanel.tsx';
-import { NAMES, ScorePanel, time } from './Score.tsx';
+import { ScorePanel, time } from './Score.tsx';
+import { NAMES } from './scoreShape.ts';
 import { Wants } from './Wants.tsx';
 import './needs.css';
 
@@ -154,7 +155,7 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
       id: 'worst',
       label: 'Most at once',
       value: formatQuantity(score.worst.watts, 'W', 3),
-      note: score.columns[score.worst.column]?.name,
+      note: `${score.columns[score.worst.column]?.name ?? ''}${score.worst.peaks.length > 0 ? ', at a peak' : ''}`,
     },
     {
       id: 'worst-cell',

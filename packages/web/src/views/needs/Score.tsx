@@ -2,12 +2,23 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { DRAW_UNIT } from '../../document/commands.ts';
-import { addSegment, removeSegment, renameMode, setDraw, setSeconds } from '../../document/programme.ts';
+import {
+  addSegment,
+  MODE_UNIT,
+  moveSegment,
+  removeSegment,
+  renameMode,
+  setDraw,
+  setSeconds,
+} from '../../document/programme.ts';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { Handle } from './Handle.tsx';
 import type { Column, Lane, Score } from './model.ts';
+import { Blocks, Sum } from './Blocks.tsx';
+import { AddPeak, PeakWords } from './Peaks.tsx';
+import { DECADE, HEAD, HOLDS_WORDS, LANE, NAMES, SUM, tall, type Shown } from './scoreShape.ts';
 
 interface Props {
   doc: ThreadDocument;
@@ -15,17 +26,6 @@ interface Props {
   width: number;
   commit: Commit;
 }
-
-/** [px] of the lanes: names on the left, heads, a lane, its tallest block, the sum below. */
-export const NAMES = 132;
-const HEAD = 46;
-const LANE = 84;
-const BLOCK = 54;
-const SUM = 96;
-/** [px] height of a block from which its words stand in it rather than above. */
-const HOLDS_WORDS = 34;
-/** [px] an edge is dragged for ten times the time. */
-const DECADE = 130;
 
 /** `300 ms`, `25.0 s`, `34 min`: as long as it is short in seconds, then in words. */
 export function time(seconds: number): string {
@@ -67,7 +67,6 @@ export function ScorePanel({ doc, score, width, commit }: Props) {
   );
 }
 
-type Shown = (what: string, value: number) => number;
 type OnPreview = (preview: { what: string; value: number } | undefined) => void;
 
 interface HeadProps {
@@ -108,6 +107,23 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
         />
       </span>
       <span className="stretch-buttons">
+        {([-1, 1] as const).map((by) => {
+          const edits = moveSegment(doc, segment, by);
+          const where = by < 0 ? 'earlier' : 'later';
+          return (
+            edits.length > 0 && (
+              <button
+                key={by}
+                type="button"
+                aria-label={`Move this stretch of ${name} ${where}`}
+                title={`Move it ${where}`}
+                onClick={() => commit('Move a stretch', edits)}
+              >
+                {by < 0 ? '‹' : '›'}
+              </button>
+            )
+          );
+        })}
         <button
           type="button"
           aria-label={`Another stretch behind ${name}`}
@@ -141,35 +157,6 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
   );
 }
 
-/** [px] height of a block: straight in watts, the largest of its lane full. */
-function tall(lane: Lane, watts: number): number {
-  const most = Math.max(...lane.blocks.map((b) => b.watts));
-  return watts > 0 ? Math.max(2, (BLOCK * watts) / most) : 0;
-}
-
-function Blocks({ lane, score, shown, y }: { lane: Lane; score: Score; shown: Shown; y: number }) {
-  return (
-    <>
-      <line
-        className="lane-floor"
-        x1={0}
-        x2={score.columns.at(-1)!.x + score.columns.at(-1)!.width}
-        y1={y}
-        y2={y}
-      />
-      {score.columns.map((c, k) => {
-        const { watts, value } = lane.blocks[k]!;
-        const now = shown(`${lane.load.id} ${c.mode}`, value);
-        const scale = value > 0 ? (lane.load.draw === 'resistance' ? value / now : now / value) : 1;
-        const h = Math.min(LANE - 10, tall(lane, watts) * scale);
-        return (
-          h > 0 && <rect key={k} className="block" x={c.x + 0.5} width={c.width - 1} y={y - h} height={h} />
-        );
-      })}
-    </>
-  );
-}
-
 interface LaneProps {
   doc: ThreadDocument;
   lane: Lane;
@@ -183,7 +170,6 @@ interface LaneProps {
 /** The words of a lane: whose it is, and what it draws in each stretch, typed over where it stands. */
 function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProps) {
   const { load } = lane;
-  const unit = DRAW_UNIT[load.draw];
   const floor = top + LANE - 8;
   return (
     <>
@@ -193,9 +179,14 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
           {Number(load.range.min.toPrecision(3))}–{Number(load.range.max.toPrecision(3))} V
         </span>
         <i className={load.grade}>{load.grade}</i>
+        <AddPeak {...{ doc, load, score, commit }} />
       </div>
+      {lane.peaks.map((spike) => (
+        <PeakWords key={spike.peak} {...{ doc, lane, spike, score, top, commit }} />
+      ))}
       {score.columns.map((c, k) => {
-        const { value, watts } = lane.blocks[k]!;
+        const { value, watts, draw } = lane.blocks[k]!;
+        const unit = (doc.programme ? MODE_UNIT : DRAW_UNIT)[draw];
         const what = `${load.id} ${c.mode}`;
         const now = shown(what, value);
         const h = tall(lane, watts);
@@ -232,7 +223,7 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
                 text={formatQuantity(value, unit, 3)}
                 style={{ left: NAMES + c.x + c.width / 2 - 12, top: floor - h - 4, width: 24 }}
                 moved={(px) =>
-                  Math.max(0, value * (1 + (load.draw === 'resistance' ? -px : px) / Math.max(12, h)))
+                  Math.max(0, value * (1 + (draw === 'resistance' ? -px : px) / Math.max(12, h)))
                 }
                 onPreview={(v) => onPreview(v === undefined ? undefined : { what, value: v })}
                 onCommit={set}
@@ -241,32 +232,6 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
           </div>
         );
       })}
-    </>
-  );
-}
-
-/** All loads, on a logarithmic scale: milliwatts and tens of watts are seen together. */
-function Sum({ score, y, width }: { score: Score; y: number; width: number }) {
-  const most = Math.max(...score.sum, 1e-6);
-  const least = Math.min(...score.sum.filter((w) => w > 0), score.mean || most, most) / 3;
-  const h = (watts: number) =>
-    watts > 0 ? ((SUM - 26) * Math.log(watts / least)) / Math.log(most / least) : 0;
-  return (
-    <>
-      {score.columns.map((c, k) => (
-        <rect
-          key={k}
-          className="sum"
-          x={c.x}
-          width={c.width}
-          y={y - h(score.sum[k]!)}
-          height={h(score.sum[k]!)}
-        />
-      ))}
-      <line className="lane-floor" x1={0} x2={width} y1={y} y2={y} />
-      {score.mean > 0 && (
-        <line className="sum-mean" x1={0} x2={width} y1={y - h(score.mean)} y2={y - h(score.mean)} />
-      )}
     </>
   );
 }

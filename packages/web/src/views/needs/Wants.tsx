@@ -2,9 +2,10 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { surroundingsOf } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import type { ReactNode } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { Body, Waits } from './MoreWants.tsx';
+import { met, Want } from './Want.tsx';
 
 interface Props {
   doc: ThreadDocument;
@@ -97,6 +98,7 @@ export function Wants({ doc, run, commit }: Props) {
           }
         />
       </Want>
+      <Waits {...{ doc, commit }} />
       <h4>Air around it</h4>
       {(
         [
@@ -109,34 +111,7 @@ export function Wants({ doc, run, commit }: Props) {
           <EditableQuantity label={`${name} air`} value={air[field]} unit="°C" onCommit={setAir(field)} />
         </Want>
       ))}
+      <Body {...{ doc, commit }} />
     </section>
-  );
-}
-
-interface Verdict {
-  ok: boolean;
-  words: string;
-}
-
-function met(ok: boolean, by: string): Verdict {
-  return { ok, words: ok ? `✓ ${by} to spare` : `✕ short by ${by}` };
-}
-
-function Want({
-  name,
-  verdict,
-  children,
-}: {
-  name: string;
-  verdict: Verdict | undefined;
-  children: ReactNode;
-}) {
-  return (
-    <div className="want">
-      <span>
-        {name} <b>{children}</b>
-      </span>
-      {verdict && <em className={verdict.ok ? 'met' : 'short'}>{verdict.words}</em>}
-    </div>
   );
 }

@@ -1,5 +1,5 @@
 import { demoThreads } from '@mile-thread/core';
-import { applyEdits, decodeThread, type ThreadDocument } from '@mile-thread/core/model';
+import { applyEdits, decodeThread, lawIn, type Draw, type ThreadDocument } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import {
@@ -8,6 +8,7 @@ import {
   endProgramme,
   modeAt,
   moveSegment,
+  nearestIn,
   removeSegment,
   setDraw,
   setSeconds,
@@ -36,7 +37,7 @@ describe('the score', () => {
     expect(score.sum[0]).toBeCloseTo(all, 9);
     expect(score.sum[1]).toBe(0);
     expect(score.mean).toBeCloseTo(all / 11, 9);
-    expect(score.worst).toEqual({ watts: score.sum[0], column: 0 });
+    expect(score.worst).toEqual({ watts: score.sum[0], column: 0, peaks: [] });
     expect(score.period).toBe(660);
   });
 
@@ -49,12 +50,29 @@ describe('the score', () => {
     expect(columns[1]!.x).toBeCloseTo(columns[0]!.width, 9);
   });
 
+  it('peaks stand at the entry of their mode, or where the load is switched on, and are the worst', () => {
+    const score = scoreOf(sampler, 800);
+    const [pump, logger] = score.lanes;
+    expect(pump!.peaks.map((p) => [p.column, p.watts])).toEqual([[0, 1.8 * 38]]);
+    expect(logger!.peaks.map((p) => p.column)).toEqual([3]);
+    // The stated 120 mA at 3.3 V.
+    expect(logger!.peaks[0]!.watts).toBeCloseTo(0.12 * 3.3, 9);
+    expect(score.worst.watts).toBeCloseTo(1.8 * 38 + 0.035 * 3.3, 9);
+    expect(score.worst.peaks).toEqual(['Peristaltic pump']);
+    // 38 W, and 0.8 · 38 W more for 0.3 s, of a cycle of 36 minutes.
+    const calm = scoreOf({ ...sampler, loads: sampler.loads.map(({ peaks, ...l }) => (void peaks, l)) }, 800);
+    expect(score.mean - calm.mean).toBeCloseTo((0.8 * 38 * 0.3 + 2 * (0.12 - 0.0004) * 3.3 * 0.2) / 2160, 9);
+  });
+
   it('watts of a load by what it keeps constant', () => {
     const [load] = steady.loads;
-    expect(wattsOf({ ...load!, draw: 'power' }, 5, 10)).toBe(5);
-    expect(wattsOf({ ...load!, draw: 'current' }, 2, 10)).toBe(20);
-    expect(wattsOf({ ...load!, draw: 'resistance' }, 20, 10)).toBe(5);
-    expect(wattsOf({ ...load!, draw: 'resistance' }, 0, 10)).toBe(0);
+    const watts = (draw: Draw, value: number) =>
+      wattsOf(lawIn({ ...load!, draws: [{ mode: 'm', draw, value }], string: 8, slope: 4 }, 'm'), 10);
+    expect([watts('power', 5), watts('current', 2), watts('resistance', 20), watts('resistance', 0)]).toEqual(
+      [5, 20, 5, 0],
+    );
+    // (10 − 8) V over 4 Ω, half of the time.
+    expect(watts('string', 0.5)).toBeCloseTo(2.5, 9);
   });
 });
 
@@ -143,4 +161,8 @@ it('the mode at a time: from the first again, or the last one for good', () => {
   const once = { ...doc, programme: { ...doc.programme!, after: 'stay' as const } };
   expect(names(once)).toEqual(['Work', 'Work', 'Rest', 'Rest', 'Rest', 'Rest']);
   expect(modeAt(steady, 5)).toBeUndefined();
+  expect(nearestIn(doc, 'rest', 6610, 1e6)).toBe(6000 + 300);
+  expect(nearestIn(doc, 'work', 6900, 6950)).toBe(6630);
+  expect(nearestIn(once, 'rest', 5, 2000)).toBe(360);
+  expect(nearestIn(steady, 'rest', 5, 2000)).toBeUndefined();
 });

@@ -1,8 +1,21 @@
 import { reach, type Crossing, type RailWish } from '@mile-thread/core';
-import { isRegulated, modeName, PACK, type Load, type ThreadDocument } from '@mile-thread/core/model';
+import {
+  isRegulated,
+  lawAtPeak,
+  lawIn,
+  loadAmps,
+  modeName,
+  PACK,
+  unfold,
+  type Draw,
+  type Load,
+  type LoadLaw,
+  type Peak,
+  type ThreadDocument,
+} from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { railVolts } from '../../document/commands.ts';
-import { drawIn } from '../../document/programme.ts';
+import { drawIn, stretchShares } from '../../document/programme.ts';
 
 /** A stretch on the score. Pixels. */
 export interface Column {
@@ -18,7 +31,16 @@ export interface Column {
 export interface Lane {
   load: Load;
   /** [W] and in its own unit, one for each column */
-  blocks: { watts: number; value: number }[];
+  blocks: { watts: number; value: number; draw: Draw }[];
+  peaks: Spike[];
+}
+
+/** A peak of a load where it comes first. */
+export interface Spike {
+  /** its place in the load's list, and the column at whose beginning it stands */
+  peak: number;
+  column: number;
+  watts: number;
 }
 
 export interface Score {
@@ -26,9 +48,11 @@ export interface Score {
   lanes: Lane[];
   /** [W] of all loads, one for each column */
   sum: number[];
+  /** [W] most in each column, its peaks included */
+  most: number[];
   /** [W] over a cycle, and the most with the number of its column */
   mean: number;
-  worst: { watts: number; column: number };
+  worst: { watts: number; column: number; peaks: string[] };
   /** [s] */
   period: number;
 }
@@ -47,11 +71,9 @@ const NARROWEST = 92;
 export function scoreOf(doc: ThreadDocument, width: number): Score {
   const { programme } = doc;
   const segments = programme?.segments ?? [{ mode: '', seconds: 3600 * doc.goals.hours || 3600 }];
-  const shortest = Math.min(...segments.map((s) => s.seconds));
-  const weights = segments.map((s) => 1 + Math.log10(s.seconds / shortest));
+  const shares = stretchShares(segments.map((s) => s.seconds));
   const least = Math.min(NARROWEST, width / segments.length);
   const spare = width - least * segments.length;
-  const whole = weights.reduce((sum, w) => sum + w, 0);
   let x = 0;
   const columns = segments.map(({ mode, seconds }, k): Column => {
     const column = {
@@ -59,30 +81,67 @@ export function scoreOf(doc: ThreadDocument, width: number): Score {
       name: programme ? modeName(doc, mode) : ALWAYS,
       seconds,
       x,
-      width: least + (spare * weights[k]!) / whole,
+      width: least + spare * shares[k]!,
     };
     x += column.width;
     return column;
   });
-  const lanes = doc.loads.map((load): Lane => {
+  const slices = unfold(doc, MOST_SLICES);
+  const lanes = doc.loads.map((load, l): Lane => {
     const volts = railVolts(doc, load.from);
     const blocks = segments.map(({ mode }) => {
-      const value = drawIn(load, mode);
-      return { value, watts: wattsOf(load, value, volts) };
+      const { value, draw } = programme ? drawIn(load, mode) : { value: load[load.draw]!, draw: load.draw };
+      return { value, draw, watts: wattsOf(lawIn(load, mode), volts) };
     });
-    return { load, blocks };
+    const peaks = (load.peaks ?? []).flatMap((peak, p): Spike[] => {
+      const at =
+        slices.find((s) => s.peaks.some(([of, k]) => of === l && k === p)) ?? firstOf(peak, segments);
+      if (!at) return [];
+      const law = lawAtPeak(load, peak, lawIn(load, segments[at.segment]!.mode));
+      return [{ peak: p, column: at.segment, watts: wattsOf(law, volts) }];
+    });
+    return { load, blocks, peaks };
   });
   const sum = segments.map((_, k) => lanes.reduce((total, l) => total + l.blocks[k]!.watts, 0));
   const period = segments.reduce((total, s) => total + s.seconds, 0);
-  const mean = segments.reduce((total, s, k) => total + s.seconds * sum[k]!, 0) / period;
-  const column = sum.indexOf(Math.max(...sum));
-  return { columns, lanes, sum, mean, worst: { watts: sum[column] ?? 0, column }, period };
+  const drawn = slices.map((slice) => {
+    const more = slice.peaks.reduce((total, [l, p]) => {
+      const lane = lanes[l]!;
+      const spike = lane.peaks.find((x) => x.peak === p)!;
+      return total + spike.watts - lane.blocks[slice.segment]!.watts;
+    }, 0);
+    return { slice, watts: sum[slice.segment]! + more };
+  });
+  const cycle = slices.reduce((total, s) => total + s.seconds, 0);
+  const mean = drawn.reduce((total, d) => total + d.slice.seconds * d.watts, 0) / cycle;
+  const worst = drawn.reduce((most, d) => (d.watts > most.watts ? d : most), drawn[0]!);
+  const most = segments.map((_, k) =>
+    Math.max(...drawn.filter((d) => d.slice.segment === k).map((d) => d.watts)),
+  );
+  const names = worst.slice.peaks.map(([l]) => doc.loads[l]!.name);
+  return {
+    columns,
+    lanes,
+    sum,
+    most,
+    mean,
+    worst: { watts: worst.watts, column: worst.slice.segment, peaks: names },
+    period,
+  };
 }
 
-/** [W] a load takes at its rail's usual volts; 0 where it is off. */
-export function wattsOf({ draw }: Load, value: number, volts: number): number {
-  if (value === 0) return 0;
-  return draw === 'power' ? value : draw === 'current' ? value * volts : (volts * volts) / value;
+/** A peak that never comes in a cycle that is under way stands where its mode is, or at the start. */
+function firstOf(peak: Peak, segments: readonly { mode: string }[]): { segment: number } | undefined {
+  const segment = peak.mode === undefined ? 0 : segments.findIndex((s) => s.mode === peak.mode);
+  return segment < 0 ? undefined : { segment };
+}
+
+/** Slices looked at; a thread has no more. */
+const MOST_SLICES = 2000;
+
+/** [W] a load takes by a law at its rail's usual volts; 0 where it is off. */
+export function wattsOf({ law, value, slope, factor }: LoadLaw, volts: number): number {
+  return factor === 0 ? 0 : factor * volts * loadAmps(law, value, slope, volts);
 }
 
 /** A rail with what it wants: a stage on the pack with all that hangs below it, or loads on the pack itself. */
@@ -94,6 +153,11 @@ export interface NamedRail extends RailWish {
   kind: string | undefined;
 }
 
+/** [W] most a load takes in a column, its peaks included. */
+function mostIn({ blocks, peaks }: Lane, column: number): number {
+  return Math.max(blocks[column]!.watts, ...peaks.filter((p) => p.column === column).map((p) => p.watts));
+}
+
 /** The rails that hang on the pack, each with the most it takes in any stretch. */
 export function railsOf(doc: ThreadDocument, score: Score): NamedRail[] {
   const below = (id: string): string[] => [
@@ -101,7 +165,7 @@ export function railsOf(doc: ThreadDocument, score: Score): NamedRail[] {
     ...doc.stages.filter((s) => s.from === id).flatMap((s) => below(s.id)),
   ];
   const most = (loads: readonly Lane[]) =>
-    Math.max(0, ...score.columns.map((_, k) => loads.reduce((sum, l) => sum + l.blocks[k]!.watts, 0)));
+    Math.max(0, ...score.columns.map((_, k) => loads.reduce((sum, l) => sum + mostIn(l, k), 0)));
   const rails: NamedRail[] = doc.stages
     .filter((s) => s.from === PACK && isRegulated(s))
     .map((s) => {

@@ -1,7 +1,10 @@
 import {
+  BELOW,
   DRAWS,
   isConverter,
   Load,
+  Restart,
+  Shedding,
   STAGE_KINDS,
   usesParts,
   VoltRange,
@@ -20,7 +23,7 @@ import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '..
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import { LossRows } from '../../kit/LossRows.tsx';
 import type { Commit } from '../../document/session.ts';
-import { AtNeedle } from './AtNeedle.tsx';
+import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import type { StageInstant } from '../../drawing/sample.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
 
@@ -135,7 +138,7 @@ export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
         value={load}
         path={path}
         owner={load.name}
-        skip={['draw', ...others]}
+        skip={['draw', 'below', ...others, ...(load.draw === 'string' ? [] : ['slope'])]}
         commit={commit}
       />
       <FieldRows
@@ -145,7 +148,83 @@ export function LoadInspector({ doc, id, run, commit, onRemoved }: Props) {
         owner={load.name}
         commit={commit}
       />
+      <Behaviour {...{ load, commit }} />
       <Remove {...{ doc, id, name: load.name, commit, onRemoved }} />
+    </>
+  );
+}
+
+const BELOW_WORDS = {
+  works: 'works on',
+  stops: 'stops until switched on',
+  resets: 'starts anew',
+  dims: 'merely dims',
+} as const;
+
+/** What a load does below its range, and when it is shed for the others. */
+function Behaviour({ load, commit }: { load: Load; commit: Commit }) {
+  const path = ['loads', load.id];
+  const { restart, shed } = load;
+  const below = (value: keyof typeof BELOW_WORDS) =>
+    commit(`Change ${load.name}`, [
+      { op: load.below === undefined ? 'add' : 'replace', path: [...path, 'below'], value },
+      ...(value === 'resets' && !restart
+        ? [{ op: 'add' as const, path: [...path, 'restart'], value: { seconds: 2, value: load[load.draw]! } }]
+        : []),
+    ]);
+  return (
+    <>
+      <SelectRow
+        name="Below its range"
+        label={`${load.name}, below its range`}
+        value={load.below ?? 'works'}
+        options={BELOW.map((value) => ({ value, label: BELOW_WORDS[value] }))}
+        onChange={below}
+      />
+      {load.below === 'resets' && restart && (
+        <FieldRows
+          model={Restart}
+          value={restart}
+          path={[...path, 'restart']}
+          owner={`${load.name}, start`}
+          commit={commit}
+        />
+      )}
+      {!load.essential &&
+        (shed ? (
+          <>
+            <h5>
+              Switched off for the others, below{' '}
+              <button
+                type="button"
+                className="link quiet-link"
+                onClick={() => commit(`Never shed ${load.name}`, [{ op: 'remove', path: [...path, 'shed'] }])}
+              >
+                never
+              </button>
+            </h5>
+            <FieldRows
+              model={Shedding}
+              value={shed}
+              path={[...path, 'shed']}
+              owner={`${load.name}, shed`}
+              commit={commit}
+            />
+          </>
+        ) : (
+          <div className="row">
+            <span>Shed for the others</span>
+            <button
+              type="button"
+              className="link"
+              onClick={() =>
+                commit(`Shed ${load.name}`, [{ op: 'add', path: [...path, 'shed'], value: { soc: 0.3 } }])
+              }
+            >
+              never
+            </button>
+          </div>
+        ))}
     </>
   );
 }

@@ -4,6 +4,7 @@ import {
   ChargerNote,
   Connectors,
   Disconnect,
+  Drain,
   Fuse,
   Lead,
   Pack,
@@ -148,6 +149,7 @@ function Between({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
           </section>
         );
       })}
+      <Drains {...{ doc, commit }} />
       {pack.leads.map((lead, k) => (
         <section key={k}>
           <h5>
@@ -175,6 +177,51 @@ function Between({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
       >
         Add leads
       </Button>
+    </>
+  );
+}
+
+/** Small things that always draw: dividers, gauges, indicator lights, leaks. */
+function Drains({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+  const { drains = [] } = doc.pack;
+  const path: Edit['path'] = ['pack', 'drains'];
+  const fresh = { name: 'Level divider', current: 5e-6 };
+  return (
+    <>
+      {drains.map((drain, k) => (
+        <section key={k}>
+          <h5>
+            <EditableText
+              label={`Drain ${k + 1}`}
+              value={drain.name}
+              onCommit={(name) =>
+                commit('Rename a drain', [{ op: 'replace', path: [...path, k, 'name'], value: name }])
+              }
+            />{' '}
+            <RemoveLink
+              label={`Remove ${drain.name}`}
+              onClick={() => commit(`Remove ${drain.name}`, [{ op: 'remove', path: [...path, k] }])}
+            />
+          </h5>
+          <FieldRows model={Drain} value={drain} path={[...path, k]} owner={drain.name} commit={commit} />
+        </section>
+      ))}
+      <div className="row">
+        <span>Always drawing</span>
+        <button
+          type="button"
+          className="link"
+          onClick={() =>
+            commit('Add a drain', [
+              doc.pack.drains
+                ? { op: 'add', path: [...path, drains.length], value: fresh }
+                : { op: 'add', path, value: [fresh] },
+            ])
+          }
+        >
+          {drains.length === 0 ? 'nothing, add' : 'add another'}
+        </button>
+      </div>
     </>
   );
 }

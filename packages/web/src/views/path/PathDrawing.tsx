@@ -2,7 +2,7 @@ import { isRegulated, PACK, type Edit, type ThreadDocument } from '@mile-thread/
 import { formatQuantity } from '@mile-thread/core/units';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { DRAW_UNIT } from '../../document/commands.ts';
-import { drawIn, modeAt, setDraw } from '../../document/programme.ts';
+import { drawIn, MODE_UNIT, modeAt, setDraw } from '../../document/programme.ts';
 import type { Layout } from '../../drawing/layout.ts';
 import { drawRibbons } from '../../drawing/ribbon.ts';
 import { PathSvg } from '../../drawing/PathSvg.tsx';
@@ -150,7 +150,7 @@ export function PathDrawing(props: Props) {
       ))}
 
       {doc.loads.map((load) => {
-        const value = mode ? drawIn(load, mode.id) : load[load.draw]!;
+        const { value, draw } = mode ? drawIn(load, mode.id) : { value: load[load.draw]!, draw: load.draw };
         const { x, y } = layout.nodes.get(load.id)!;
         const now = instant.loads.get(load.id)!;
         return (
@@ -163,9 +163,9 @@ export function PathDrawing(props: Props) {
             width={layout.card.width}
           >
             <EditableQuantity
-              label={`${load.name}, ${load.draw}`}
+              label={`${load.name}, ${draw}`}
               value={value}
-              unit={DRAW_UNIT[load.draw]}
+              unit={(mode ? MODE_UNIT : DRAW_UNIT)[draw]}
               {...(value === 0 && mode ? { shown: 'off' } : {})}
               onCommit={
                 mode

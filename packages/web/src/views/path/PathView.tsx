@@ -21,11 +21,14 @@ import { Notes } from './Notes.tsx';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { NodeTable } from './NodeTable.tsx';
 import { PathDrawing } from './PathDrawing.tsx';
-import { plotEnd, runPlotModel } from './runPlotModel.ts';
+import { plotEnd } from '../../charts/timeAxis.ts';
+import { runPlotModel } from './runPlotModel.ts';
 import { largestFlows, type Instant } from '../../drawing/sample.ts';
-import { AtNeedle } from './AtNeedle.tsx';
+import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import { elementName, kindLabel } from '../../kit/words.ts';
+import { ModeChooser } from './ModeChooser.tsx';
 import { useKnotKeys } from './useKnotKeys.ts';
+import { useWorstKey } from '../../kit/useWorstKey.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import './path.css';
@@ -130,6 +133,7 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
     }
   };
   useNeedleKeys();
+  useWorstKey(doc);
   useKnotKeys(doc, selected, setPicked);
 
   const title = selected && `${kindLabelOf(doc, selected)}`;
@@ -163,6 +167,7 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
           <header>
             <h4>Pack voltage over the run</h4>
             <span>drag the needle, or ← → with Shift for ten steps</span>
+            <ModeChooser doc={doc} run={run} />
             <Button
               size="small"
               className="netlist"

@@ -2,7 +2,8 @@ import { demoThreads } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
-import { mostEventful, plotEnd, runPlotModel } from './runPlotModel.ts';
+import { plotEnd } from '../../charts/timeAxis.ts';
+import { mostEventful, runPlotModel } from './runPlotModel.ts';
 import { sampleRun } from '../../drawing/sample.ts';
 import { elementName, endWords } from '../../kit/words.ts';
 

@@ -2,20 +2,13 @@ import { type ThreadDocument, MODE_TABLE, type Mode, isTrouble } from '@mile-thr
 import { ROW, type RunResult, readingOf } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Band } from '../../charts/RunPlot.tsx';
+import { plotEnd } from '../../charts/timeAxis.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
 
 /** Colour of a mode's band. */
 function bandColour(mode: Mode): string {
   const { tone } = MODE_TABLE[mode];
   return tone === 'grey' ? COLOURS.stoneSoft : COLOURS[tone];
-}
-
-/** [s] Right end of the plot: the useful end with some room, but not the long tail of an almost dead pack. */
-export function plotEnd(run: RunResult): number {
-  const useful = run.usefulEnd.time;
-  const dead = run.deadEnd.time;
-  if (useful <= 0) return dead > 0 ? dead : 1;
-  return Math.min(Math.max(dead, useful * 1.03), useful * 1.12);
 }
 
 /** What the run-down plot shows. */

@@ -11,7 +11,11 @@ import { fileName, saveFile } from '../../kit/files.ts';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import { elementName, endWords } from '../../kit/words.ts';
+import { CyclePane } from './CyclePane.tsx';
+import { Idle } from './Idle.tsx';
 import { accountsOf, lostIn, type Account } from './model.ts';
+import { RunLanes } from './RunLanes.tsx';
+import { Worst } from './Worst.tsx';
 import './run.css';
 
 const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh', 3);
@@ -45,24 +49,30 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
         <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
       ) : (
         <div className="run-parts">
-          <section className="ledger" aria-label="Where every watt-hour went">
-            <header>
-              <h4>Where every watt-hour went</h4>
-              <span>of {wh(run.ledger.stored)} stored, up to the useful end</span>
-              <span className="space" />
-              <Button size="small" onClick={() => void csv()}>
-                CSV of every row
-              </Button>
-            </header>
-            {accounts.map((a) => (
-              <AccountRow key={a.element} {...{ doc, a }} stored={run.ledger.stored} />
-            ))}
-            <p className="quiet">
-              {endOf(doc, run)} The account closes to {(100 * run.ledger.closure).toExponential(0)} %.
-            </p>
-          </section>
-          <div>
-            {run.worked && <Modes {...{ doc, run }} />}
+          <div className="run-left">
+            <RunLanes {...{ doc, run }} />
+            <section className="ledger" aria-label="Where every watt-hour went">
+              <header>
+                <h4>Where every watt-hour went</h4>
+                <span>of {wh(run.ledger.stored)} stored, up to the useful end</span>
+                <span className="space" />
+                <Button size="small" onClick={() => void csv()}>
+                  CSV of every row
+                </Button>
+              </header>
+              {accounts.map((a) => (
+                <AccountRow key={a.element} {...{ doc, a }} stored={run.ledger.stored} />
+              ))}
+              <p className="quiet">
+                {endOf(doc, run)} {reachWords(run)} The account closes to{' '}
+                {(100 * run.ledger.closure).toExponential(0)} %.
+              </p>
+            </section>
+          </div>
+          <div className="run-side">
+            {run.worked && <CyclePane {...{ doc, run }} />}
+            {run.worked && run.worked.modes.length > 0 && <Modes {...{ doc, run }} />}
+            <Worst {...{ doc }} />
             <Idle {...{ doc, run }} />
           </div>
         </div>
@@ -138,6 +148,21 @@ function endOf(doc: ThreadDocument, run: RunResult): string {
   return `${elementName(doc, load.id)} leaves its range at ${formatQuantity(load.volts, 'V', 3)}${of}.`;
 }
 
+/** Share of what was stored from which what is left behind is worth a word. */
+const MUCH_LEFT = 0.03;
+
+/** What would reach what is left behind. */
+function reachWords(run: RunResult): string {
+  const { stage } = run.usefulEnd;
+  if (run.leftBehind < MUCH_LEFT * run.ledger.stored) return 'Little is left behind.';
+  const left = `${wh(run.leftBehind)} stay in the cells above their end`;
+  if (run.deadEnd.reason === 'trip' || run.deadEnd.reason === 'short')
+    return `${left}: a board that trips later would let them out.`;
+  if (stage)
+    return `${left}: a stage that works from lower volts, or one that steps up as well, would reach them.`;
+  return `${left}: less resistance on the way, or a lower cut-off where the cells allow it, would reach them.`;
+}
+
 /** What each mode had, and how long it would last by itself. */
 function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
   const { data: held } = useAnswer('held', [doc]);
@@ -171,28 +196,4 @@ function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
 function lastsAlone(held: { time: number; reason: string } | undefined): string {
   if (!held) return '…';
   return held.reason === 'nothingDraws' ? 'draws nothing' : formatDuration(held.time / SECONDS_PER_HOUR);
-}
-
-/** What flows with every load off, and how long the cells stand it. */
-function Idle({ doc, run: { idle } }: { doc: ThreadDocument; run: RunResult }) {
-  return (
-    <section className="idle" aria-label="With everything off">
-      <header>
-        <h4>With everything off</h4>
-        <span>
-          to the end volts in {formatDuration(idle.hoursToEnd)}, to damage in{' '}
-          {formatDuration(idle.hoursToDamage)}
-        </span>
-      </header>
-      <ToolTable label="With everything off" heads={['Takes', 'Current', 'Share']}>
-        {idle.items.map((i) => (
-          <tr key={i.element}>
-            <th scope="row">{elementName(doc, i.element)}</th>
-            <td>{formatQuantity(i.amps, 'A', 3)}</td>
-            <td>{Number(((100 * i.amps) / idle.amps).toPrecision(2))} %</td>
-          </tr>
-        ))}
-      </ToolTable>
-    </section>
-  );
 }

@@ -9,7 +9,7 @@ import type { ThreadRow } from '../../storage/db.ts';
 import { documentOf } from '../../storage/threads.ts';
 
 /** Raised when what a card says changes its meaning: answers kept before are worked out anew. */
-const CARDS = 1;
+const CARDS = 2;
 
 interface Seen {
   /** put on the card */

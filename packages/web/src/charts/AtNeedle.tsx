@@ -1,8 +1,8 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { useMemo, type ReactNode } from 'react';
-import { useNeedle } from '../../document/view.ts';
-import { sampleRun, type Instant } from '../../drawing/sample.ts';
+import { useNeedle } from '../document/view.ts';
+import { sampleRun, type Instant } from '../drawing/sample.ts';
 
 interface Props {
   doc: ThreadDocument;
