@@ -98,7 +98,7 @@ export default defineConfig({
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
     }),
-    // compressed,
+    compressed,
   ],
   worker: { format: 'es' },
   build: {

@@ -31,6 +31,7 @@ export {
   MOST_SEGMENTS,
   Programme,
   Segment,
+  turned,
 } from './model/programme.ts';
 export { loadAmps, loadLaw, type LoadLaw } from './loads/current.ts';
 export { lawAtPeak, lawIn } from './loads/draws.ts';

@@ -106,6 +106,18 @@ describe('what loads do', () => {
     expect(by(doc({ tripCurrent: 30, tripDelay: 1e-4 }), 'inrush:controller')).toBeUndefined();
   });
 
+  it('a lock-out that chatters says how fast, by what stands at its input', () => {
+    const rail = { ...defaultBuckBoost('rail', 'pack', 5), minInput: 3.3, hysteresis: 0.05, inputLimit: 20 };
+    const doc = thread({
+      cell,
+      pack: { protection: seriesOhms(0.1, 2.6) },
+      stages: [rail],
+      loads: [load('power', 8, { from: 'rail', range: { min: 4.8, max: 5.2 } })],
+    });
+    // τ = 0.16 Ω · 47 µF is 8 µs, and it goes some 0.05 V up and down: tens of kilohertz and more.
+    expect(by(doc, 'cycling:rail')!.reason).toMatch(/sags again, some 1(0|00)\.?0? kHz/);
+  });
+
   it('a start that empty cells no longer carry', () => {
     const starts = load('power', 4, {
       name: 'Pump',

@@ -1,5 +1,5 @@
 import type { Load } from './load.ts';
-import type { Segment } from './programme.ts';
+import { turned, type TurnedSegment } from './programme.ts';
 import type { ThreadDocument } from './thread.ts';
 
 /** A while of a cycle in which no draw changes. */
@@ -18,7 +18,7 @@ export interface Slice {
 const SHORTEST = 1e-9;
 
 /** What a thread without a programme does in all: it is on. */
-const ALWAYS: readonly Segment[] = [{ mode: '', seconds: 1e9 }];
+const ALWAYS: readonly TurnedSegment[] = [{ mode: '', seconds: 1e9, segment: 0 }];
 
 /**
  * A thread's cycle cut where a mode or a peak begins or ends. Peaks of one entry begin together, the worst they can do.
@@ -34,7 +34,7 @@ export function unfold(
   fresh = false,
 ): Slice[] {
   const { programme, loads } = doc;
-  const segments = programme?.segments ?? steady(loads);
+  const segments = programme ? turned(programme) : steady(loads);
   const repeats = programme ? programme.after === 'repeat' : segments !== ALWAYS;
   const slices: Slice[] = [];
   for (let k = 0; k < segments.length && slices.length <= most; ) {
@@ -64,7 +64,12 @@ export function unfold(
         const peaks = inside
           .filter((x) => x.at <= low && x.to >= high)
           .map((x): [number, number] => [x.l, x.peak]);
-        slices.push({ mode: programme ? mode : undefined, segment: s, peaks, seconds: high - low });
+        slices.push({
+          mode: programme ? mode : undefined,
+          segment: segments[s]!.segment,
+          peaks,
+          seconds: high - low,
+        });
       }
       from = to;
     }
@@ -74,9 +79,9 @@ export function unfold(
 }
 
 /** The cycle of a thread that is always on. */
-function steady(loads: readonly Load[]): readonly Segment[] {
+function steady(loads: readonly Load[]): readonly TurnedSegment[] {
   const every = Math.max(0, ...loads.flatMap((l) => l.peaks?.map((p) => p.every ?? 0) ?? []));
-  return every > 0 ? [{ mode: '', seconds: every }] : ALWAYS;
+  return every > 0 ? [{ mode: '', seconds: every, segment: 0 }] : ALWAYS;
 }
 
 /** When peaks of a load begin in a stay of a mode. @param before the mode it is entered from; none at the start of a run */

@@ -43,6 +43,11 @@ export class Programme {
   segments!: Segment[];
   @Choice(AFTER, 'After the last: from the first again, or stay in the last')
   after!: (typeof AFTER)[number];
+  @Quantity('s', 0, 1e8, 'How far into its cycle the run starts: the time of day of a plan by clock', {
+    optional: true,
+    label: 'Starts at',
+  })
+  startsAt?: number;
   @Whole(1, 1e9, 'Cycles wanted', { optional: true })
   wanted?: number;
 }
@@ -50,6 +55,28 @@ export class Programme {
 /** [s] of all stretches together. */
 export function cycleSeconds({ segments }: Programme): number {
   return segments.reduce((sum, s) => sum + s.seconds, 0);
+}
+
+/** A stretch as it is run: from where the run starts, and which of the programme's it is part of. */
+export interface TurnedSegment extends Segment {
+  segment: number;
+}
+
+/** The stretches of a programme from where its run starts: one that is cut there comes in two parts, first and last. */
+export function turned({ segments, startsAt = 0, after }: Programme): TurnedSegment[] {
+  const all = segments.map((s, segment) => ({ ...s, segment }));
+  let left = after === 'repeat' ? startsAt : 0;
+  if (!(left > 0)) return all;
+  for (let k = 0; k < all.length; k++) {
+    const { seconds } = all[k]!;
+    if (left < seconds) {
+      const rest = { ...all[k]!, seconds: seconds - left };
+      const begun = left > 0 ? [{ ...all[k]!, seconds: left }] : [];
+      return [rest, ...all.slice(k + 1), ...all.slice(0, k), ...begun];
+    }
+    left -= seconds;
+  }
+  return all;
 }
 
 /** What people call a mode; its id where the thread does not name it. */

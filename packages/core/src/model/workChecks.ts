@@ -1,6 +1,7 @@
 import { unfold, type Slice } from './cycle.ts';
 import { issue, type Issue } from './issue.ts';
 import type { Load } from './load.ts';
+import { cycleSeconds } from './programme.ts';
 import type { ThreadDocument } from './thread.ts';
 
 /** Most slices that stretches and peaks together may cut a cycle into. */
@@ -20,6 +21,10 @@ export function workIssues(doc: ThreadDocument): Issue[] {
   };
   if (doc.goals.wait) check('goals.wait.mode', doc.goals.wait.mode);
   programme?.segments.forEach(({ mode }, k) => check(`programme.segments[${k}].mode`, mode));
+  if (programme?.startsAt !== undefined && !(programme.startsAt < cycleSeconds(programme))) {
+    const allowed = `less than the cycle lasts (${cycleSeconds(programme)} s); a plan over midnight is one cycle that starts later`;
+    found.push(issue('range', 'programme.startsAt', programme.startsAt, allowed));
+  }
   loads.forEach((load, l) => {
     const { draws = [], peaks = [] } = load;
     draws.forEach(({ mode, draw, value }, k) => {

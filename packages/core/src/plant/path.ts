@@ -27,6 +27,10 @@ export class Path {
   /** demands asked by searches since the last change of a hold */
   private strayed = 0;
   private readonly charts = new Map<string, Kept>();
+  /** the same by the very object that says the draws, and the holds: a name costs more */
+  private ofDraws = new WeakMap<Draws, Map<string, Kept>>();
+  /** why each stage is held off, as a name */
+  private holds = '';
   private chart!: Kept;
   private readonly usualDraws: Draws;
   /** the piece whose columns those are */
@@ -51,6 +55,7 @@ export class Path {
     this.beforeLosses = lossAt(stages.length, loads.length);
     this.signature = new Int32Array(3 * stages.length + loads.length);
     this.usualDraws = this.network.draws;
+    this.holds = this.network.held.join('');
     this.choose();
   }
 
@@ -125,6 +130,7 @@ export class Path {
   hold(stage: number, why: number): void {
     if (this.network.held[stage] === why) return;
     this.network.hold(stage, why);
+    this.holds = this.network.held.join('');
     this.choose();
   }
 
@@ -137,8 +143,12 @@ export class Path {
   /** As it was when made: nothing held, every load on. */
   reset(): void {
     // What was sampled after the searches' allowance ran out is not what the path draws.
-    if (this.network.spent) this.charts.clear();
+    if (this.network.spent) {
+      this.charts.clear();
+      this.ofDraws = new WeakMap();
+    }
     this.network.held.fill(HELD.on);
+    this.holds = this.network.held.join('');
     this.network.setDraws(this.usualDraws);
     this.choose();
     this.network.work = 0;
@@ -172,11 +182,21 @@ export class Path {
     return sum;
   }
 
+  /** The chart of a set of holds and draws, whichever object says the draws. */
+  private chartOf(name: string): Kept {
+    const { network, charts } = this;
+    let chart = charts.get(name);
+    if (!chart) charts.set(name, (chart = this.keep(new RailState(network, 0, this.usual))));
+    return chart;
+  }
+
   private choose(): void {
-    const { network } = this;
-    const name = `${network.held.join('')} ${network.draws.name}`;
-    let chart = this.charts.get(name);
-    if (!chart) this.charts.set(name, (chart = this.keep(new RailState(network, 0, this.usual))));
+    const { network, ofDraws } = this;
+    const { draws } = network;
+    let byHolds = ofDraws.get(draws);
+    if (!byHolds) ofDraws.set(draws, (byHolds = new Map()));
+    let chart = byHolds.get(this.holds);
+    if (!chart) byHolds.set(this.holds, (chart = this.chartOf(`${this.holds} ${draws.name}`)));
     this.chart = chart;
     this.columnsOf = undefined;
     this.strayed = 0;

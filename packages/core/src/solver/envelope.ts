@@ -9,6 +9,8 @@ interface Taken {
   /** share of the charge it took */
   took: number;
   trace: Pick<Trace, 'least' | 'most'>;
+  /** [s] it lasted; the last one of a run may be cut short */
+  seconds: number;
   /** how often it was booked */
   weight: number;
 }
@@ -21,8 +23,6 @@ export class EnvelopeSum {
   constructor(
     private readonly plant: Plant,
     private readonly ledger: LedgerSum,
-    /** [s] */
-    private readonly period: number,
   ) {}
 
   /** A cycle begins. */
@@ -31,14 +31,14 @@ export class EnvelopeSum {
   }
 
   /** The cycle begun last is over. */
-  keep({ time, soc, took, trace, weight }: Taken): void {
-    const { period, plant } = this;
-    const { charge, parallel, quiescent, selfDischarge } = plant.pack;
+  keep({ time, soc, took, trace, seconds, weight }: Taken): void {
+    if (!(seconds > 0)) return;
+    const { charge, parallel, quiescent, selfDischarge } = this.plant.pack;
     const joules = (this.ledger.joules - this.before) / weight;
     const coulombs =
-      parallel * charge * (took - selfDischarge * Math.max(0, soc) * period) - quiescent * period;
+      parallel * charge * (took - selfDischarge * Math.max(0, soc) * seconds) - quiescent * seconds;
     const { least, most } = trace;
     const mean = coulombs > 0 ? Math.min(most, Math.max(least, joules / coulombs)) : most;
-    this.rows.push({ time, soc, least, mean, most, watts: joules / period });
+    this.rows.push({ time, soc, least, mean, most, watts: joules / seconds });
   }
 }

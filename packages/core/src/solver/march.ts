@@ -107,7 +107,7 @@ export class March {
         this.options.maxSoc / Math.abs(drainRate(pack, state.amps, state.soc)),
         edge - state.time,
       );
-      let length = Math.min(this.toKnot(h), edge - state.time);
+      let length = this.whole(h, edge - state.time);
       if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;
       // A step that moves the clock by nothing would be taken for ever.
       if (!(state.time + length > state.time) || this.lostAt - state.time <= 2 * least) return 'lost';
@@ -291,22 +291,27 @@ export class March {
     return Math.max(FIRST_STEP, this.options.first * (least < Infinity ? least : 600));
   }
 
-  /** A step of about h, of which a whole number reach the next knot of the curves. */
+  /** A step of about h, of which a whole number reach the next knot of the curves, or the edge where that is nearer. */
+  private whole(h: number, toEdge: number): number {
+    const reach = Math.min(toEdge, this.toKnot(h));
+    return reach / Math.max(1, Math.ceil(reach / h - STRETCH));
+  }
+
+  /** [s] to the next knot of the curves; h where there is none. */
   private toKnot(h: number): number {
     const { pack } = this.plant;
     const { knots } = pack.cell;
     const { soc, amps } = this.state;
     const rate = drainRate(pack, amps, soc);
     // Nothing flows: nothing is reached.
-    if (!(rate > 0)) return h;
+    if (!(rate > 0)) return Infinity;
     let k = pack.cell.interval(soc);
     // the next knot that is clearly below: a step never ends on a sliver
     const near = Math.max(0.04 * h * rate, SLIVER);
     while (k > 0 && soc - knots[k]! < near) k--;
     // Nothing but rounding left above the lowest: step across, and meet the end as any other event.
     if (!(soc - knots[k]! > SLIVER)) return h;
-    const left = (soc - knots[k]!) / rate;
-    return left / Math.max(1, Math.ceil(left / h - STRETCH));
+    return (soc - knots[k]!) / rate;
   }
 }
 

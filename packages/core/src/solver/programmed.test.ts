@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
-import { cases, input, meets, type Case } from '../../test/cases.ts';
+import { caseOf, cases, input, meets, type Case } from '../../test/cases.ts';
 import { scheduled } from '../../test/schedules.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import { demoThreads } from '../demo/threads.ts';
+import { decodeThread } from '../model/decode.ts';
 import { defaultBuckBoost, type BuckBoostStage } from '../model/kinds/buckBoost.ts';
 import type { Segment } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -71,6 +72,53 @@ describe('programmes, against cycles taken one by one elsewhere', () => {
       expect(ledger.closure).toBeLessThan(1e-6);
     });
   }
+});
+
+it('a plan by clock that starts in the middle is the plan turned to its start', () => {
+  const c = caseOf('H1_schedules', 'H1-DAY-1');
+  const doc = scheduled(c, converter(c));
+  const hours = (mode: string, h: number) => ({ mode, seconds: 3600 * h });
+  const plan = { segments: [hours('day', 11), hours('evening', 4), hours('night', 9)], startsAt: 9000 };
+  const run = simulate({ ...doc, programme: { ...plan, after: 'repeat' } });
+  // From 09:30 of a day that begins at 07:00: the case's own list.
+  expect(run.usefulEnd.time).toBe(simulate(doc).usefulEnd.time);
+  const late = decodeThread({ ...doc, programme: { ...plan, startsAt: 86400, after: 'repeat' } });
+  expect(late.ok ? [] : late.issues.map((i) => i.path)).toEqual(['programme.startsAt']);
+});
+
+it('A-PULSE-1: pulses of 2 A on the published cell, against piecewise adaptive integration', () => {
+  const c = caseOf('A_pulses', 'A-PULSE-1');
+  const [period, duty] = [input(c, 'period'), input(c, 'duty')];
+  const on = { mode: 'on', seconds: duty * period };
+  const off = { mode: 'off', seconds: (1 - duty) * period };
+  const range = { min: input(c, 'cutoff_voltage'), max: 9 };
+  const draws = [{ mode: 'off', value: input(c, 'current_off') }];
+  const doc: ThreadDocument = {
+    ...thread({
+      cell: CELL_LIBRARY['polymer-850-published']!,
+      pack: { protection: seriesOhms(0, 0.1) },
+      loads: [{ ...load('current', input(c, 'current_on'), { range }), draws }],
+    }),
+    modes: [
+      { id: 'on', name: 'On' },
+      { id: 'off', name: 'Off' },
+    ],
+    programme: { segments: [on, off], after: 'repeat' },
+  };
+  const run = simulate(doc);
+  // What simpler estimates would say is no result of a run.
+  const others = Object.keys(c.expected).filter((name) => !name.startsWith('dynamic'));
+  meets(
+    c,
+    {
+      dynamic_runtime: run.usefulEnd.time / 3600,
+      dynamic_energy_out: sumOf(run.ledger, 'load') / WH,
+      dynamic_heat: sumOf(run.ledger, 'cells') / WH,
+      dynamic_soc_end: run.socAtUseful,
+    },
+    others,
+  );
+  expect(run.worked!.cycles + 1).toBe(275);
 });
 
 function timed(doc: ThreadDocument, run: RunResult) {

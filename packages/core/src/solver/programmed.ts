@@ -13,9 +13,8 @@ import { Trace } from './trace.ts';
 const ONE_BY_ONE = 12;
 /** How much more a step may bend where cycles are tried. */
 const ROUGHER = 10;
-/** Share of the fastest branch's time at which a step begins there, and its growth. */
-const ROUGH_FIRST = 1;
-const ROUGH_GROWTH = 8;
+/** Where loads switch all the time a step begins longer and grows faster; one that bends too much is taken again. */
+const PROGRAMMED = { first: 3, growth: 9 };
 /** Cycles taken one by one in all before a run is given up. */
 const MOST_CYCLES = 4000;
 
@@ -37,7 +36,7 @@ export class ProgrammedRun extends SteadyRun {
     recorder: Recorder | undefined,
     private readonly schedule: Schedule,
   ) {
-    super(plant, options, recorder);
+    super(plant, { ...PROGRAMMED, ...options }, recorder);
     this.everyCycle = options.everyCycle ?? false;
     this.now = schedule.first[0]!;
     const { state, ledger, holds, counts, steps } = this;
@@ -45,13 +44,11 @@ export class ProgrammedRun extends SteadyRun {
       ...steps,
       bend: ROUGHER * steps.bend,
       twist: ROUGHER * steps.twist,
-      first: ROUGH_FIRST,
-      growth: ROUGH_GROWTH,
     };
     const trace = new Trace(plant);
     const quiet = new March(plant, state, ledger, trace, undefined, counts, rough);
     const probe = new CycleProbe(plant, state, quiet, trace, ledger, holds, schedule, this.loads.shed);
-    this.envelope = new EnvelopeSum(plant, ledger, schedule.period);
+    this.envelope = new EnvelopeSum(plant, ledger);
     this.skipper = new CycleSkip(plant, state, probe, schedule, this.envelope);
   }
 
@@ -91,8 +88,9 @@ export class ProgrammedRun extends SteadyRun {
       this.trace.begin();
       this.envelope.begin();
       const dead = this.cycle(of);
+      const took = soc - state.soc;
+      this.envelope.keep({ time, soc, took, trace: this.trace, seconds: state.time - time, weight: 1 });
       if (dead) return dead;
-      this.envelope.keep({ time, soc, took: soc - state.soc, trace: this.trace, weight: 1 });
       if (!schedule.repeats) return this.marchTo(TIME_LIMIT) ?? { time: state.time, reason: 'timeLimit' };
       if (!(state.soc < soc)) return { time: state.time, reason: 'nothingDraws' };
       if (++counts.cycles > MOST_CYCLES && !this.everyCycle)

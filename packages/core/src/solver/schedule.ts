@@ -30,17 +30,23 @@ export function scheduleOf(doc: ThreadDocument): Schedule | undefined {
   const { programme, loads } = doc;
   if (!programme && !loads.some((l) => l.peaks?.length)) return undefined;
   const made = new Map<string, Draws>();
-  const stretches = stretchesOf(doc, unfold(doc), made);
+  const stretches = stretchesOf(doc, unfold(doc), made, false);
   const opening = unfold(doc, Infinity, undefined, true);
   return {
     stretches,
-    first: stretchesOf(doc, opening, made),
+    first: stretchesOf(doc, opening, made, true),
     period: stretches.reduce((sum, s) => sum + s.seconds, 0),
     repeats: programme ? programme.after === 'repeat' : loads.some((l) => l.peaks?.some((p) => p.every)),
   };
 }
 
-function stretchesOf(doc: ThreadDocument, slices: readonly Slice[], made: Map<string, Draws>): Stretch[] {
+/** @param fresh whether everything is switched on at its beginning */
+function stretchesOf(
+  doc: ThreadDocument,
+  slices: readonly Slice[],
+  made: Map<string, Draws>,
+  fresh: boolean,
+): Stretch[] {
   const { modes = [], loads } = doc;
   return slices.map(({ mode, peaks, seconds, segment }, k) => {
     const name = `${mode} ${peaks.join(' ')}`;
@@ -61,7 +67,7 @@ function stretchesOf(doc: ThreadDocument, slices: readonly Slice[], made: Map<st
       ),
       draws,
       peaks: peaks.map(([l]) => l),
-      enters: k === 0 || slices[k - 1]!.segment !== segment,
+      enters: slices.at(k - 1)!.segment !== segment || (k === 0 && (fresh || slices.length === 1)),
       seconds,
     };
   });

@@ -176,7 +176,7 @@ export class CycleSkip {
       take(b, weight);
       const { soc, took } = b.cycle;
       const time = state.time + b.x * count * this.schedule.period;
-      this.envelope.keep({ time, soc, took, trace: probe.trace, weight });
+      this.envelope.keep({ time, soc, took, trace: probe.trace, seconds: this.schedule.period, weight });
       end -= weight * (b.cycle.soc + b.cycle.took / 2 - state.soc);
     }
     return { soc: end, branches: way.branches(1, way.ahead) };

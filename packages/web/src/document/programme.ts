@@ -3,6 +3,7 @@ import {
   MOST_MODES,
   MOST_PEAKS,
   MOST_SEGMENTS,
+  turned,
   type Draw,
   type Edit,
   type Load,
@@ -79,7 +80,8 @@ function drawsEdit(load: Load, draws: NonNullable<Load['draws']>): Edit {
 /** The mode that the loads are in at a time of a run; undefined where there is no programme. @param time [s] */
 export function modeAt({ programme, modes = [] }: ThreadDocument, time: number): LoadMode | undefined {
   if (!programme) return undefined;
-  const { segments, after } = programme;
+  const { after } = programme;
+  const segments = turned(programme);
   let left = after === 'repeat' ? time % cycleSeconds(programme) : time;
   const at = segments.find(({ seconds }) => (left -= seconds) < 0) ?? segments.at(-1)!;
   return modes.find((m) => m.id === at.mode);
@@ -101,7 +103,7 @@ export function nearestIn(
   const found: number[] = [];
   for (const n of programme.after === 'repeat' ? [cycle - 1, cycle, cycle + 1] : [0]) {
     let from = n * period;
-    for (const s of programme.segments) {
+    for (const s of turned(programme)) {
       const middle = from + s.seconds / 2;
       if (s.mode === mode && middle >= 0 && middle <= until) found.push(middle);
       from += s.seconds;

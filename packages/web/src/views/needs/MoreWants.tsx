@@ -34,7 +34,12 @@ export function Waits({ doc, commit }: Props) {
     const mode = programme.segments.at(-1)!.mode;
     return (
       <Want name="Waits before its work" verdict={undefined}>
-        <button type="button" className="link" onClick={() => change({ mode, hours: A_MONTH })}>
+        <button
+          type="button"
+          className="link"
+          aria-label="Wish for the wait"
+          onClick={() => change({ mode, hours: A_MONTH })}
+        >
           no wish
         </button>
       </Want>

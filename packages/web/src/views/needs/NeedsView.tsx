@@ -8,6 +8,7 @@ import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { useComputed } from '../../jobs/client.ts';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { railsOf, scoreOf, type Score } from './model.ts';
 import { ReachPanel } from './ReachPanel.tsx';
@@ -63,6 +64,29 @@ export function NeedsView() {
                     ])
                   }
                 />
+                {programme.after === 'repeat' && (
+                  <span>
+                    starts at{' '}
+                    <EditableQuantity
+                      label="Starts at"
+                      value={programme.startsAt}
+                      unit="s"
+                      optional
+                      shown={programme.startsAt === undefined ? 'its beginning' : time(programme.startsAt)}
+                      onCommit={(v) =>
+                        commit('Change where it starts', [
+                          v === undefined
+                            ? { op: 'remove', path: ['programme', 'startsAt'] }
+                            : {
+                                op: programme.startsAt === undefined ? 'add' : 'replace',
+                                path: ['programme', 'startsAt'],
+                                value: v,
+                              },
+                        ])
+                      }
+                    />
+                  </span>
+                )}
                 <span className="space" />
                 <button
                   type="button"

@@ -174,7 +174,7 @@ function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
         <h4>By mode</h4>
         <span>
           {worked!.cycles} cycles
-          {doc.programme?.wanted === undefined ? '' : ` of ${doc.programme.wanted} wanted`}
+          {doc.programme?.wanted === undefined ? '' : `, ${doc.programme.wanted} wanted`}
           {worked!.endsIn === undefined ? '' : `; ends in ${name(worked!.endsIn)}`}
         </span>
       </header>
