@@ -73,7 +73,7 @@ function output(command, args) {
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
 const { figures: f, candidates } = core;
-const { trips, checks, sizes, frames, stageFrames, keys, loads, large } = browser;
+const { trips, checks, sizes, frames, stageFrames, keys, loads, large, sampler, sign } = browser;
 const kB = (bytes) => `${Math.round(bytes / 1000)} kB`;
 const whole = wholeProcess();
 const timesC = (a, c) => `${(a.best / c.best).toFixed(2)}, ${(a.median / c.median).toFixed(2)}`;
@@ -119,6 +119,7 @@ ${line('its efficiency map, 60 × 60 points and the limit line', f.map, '≤ 30 
 | energy ledger closes to | ${core.closure.toExponential(1)} | 1e-9 |
 ${f.yardstick ? `| end by hand, which does not meet it but steps across it and knows no self-discharge, against this | ${(f.yardstick.end / core.end - 1).toExponential(1)} | |\n` : ''}| everything the Stage view asks the worker for, after an edit, median of ${sizes.count} | ${ms(sizes.median)} (worst ${ms(sizes.worst)}) | |
 | worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}, first of all ${ms(trips.first)}) | ≤ 15, ≤ 200 ms |
+| the same of a sampler for four days, cycle by cycle; of a sign for five months | ${ms(sampler.median)} (worst ${ms(sampler.worst)}); ${ms(sign.median)} (worst ${ms(sign.worst)}) | ≤ 100 ms |
 | the checks of that run after it, ways out tried | ${ms(checks.median)} (worst ${ms(checks.worst)}) | |
 | key pressed to answers painted, median of ${keys.count} | ${ms(keys.median)} (worst ${ms(keys.worst)}) | ≤ 80 ms |
 | first useful picture of a thread, cold, over the wire | ${kB(loads.bytes)} (all of it ${kB(loads.allBytes)}) | ≤ 420 kB |

@@ -97,6 +97,30 @@ for (let k = 0; k < 160; k++) {
 await page.mouse.up();
 const stageFrames = await framesEnd();
 const sizes = await tripsOf('size');
+
+/** [ms] each trip after an edit of a thread with a programme. */
+async function scheduled(name: string, label: string, value: number): Promise<number[]> {
+  const other = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await other.addInitScript('globalThis.__name = (f) => f');
+  await other.goto(url);
+  await other.getByRole('link', { name: `Open ${name}` }).click();
+  await other.locator('.run-plot .main-svg').first().waitFor();
+  for (let k = 0; k < 10; k++) {
+    await other.getByRole('button', { name: new RegExp(`^${label}.*Edit$`) }).click();
+    const input = other.getByRole('textbox', { name: new RegExp(`^${label}`) });
+    await input.fill(String(value * (1 + k / 100)));
+    await input.press('Enter');
+    await other.locator('.answers:not(.stale)').waitFor();
+    await other.waitForTimeout(300);
+  }
+  const all = await other.evaluate(() =>
+    performance.getEntriesByName('mile-thread:compute').map((e) => e.duration),
+  );
+  await other.close();
+  return all.slice(2);
+}
+const sampler = await scheduled('Lake water sampler', 'Depth logger, current', 0.035);
+const sign = await scheduled('Ferry-stop timetable', 'Radio, power', 3.1);
 await browser.close();
 
 const at = (values: number[], share: number) =>
@@ -109,6 +133,8 @@ const summary = (list: number[]) => ({
 });
 console.log(
   JSON.stringify({
+    sampler: summary(sampler),
+    sign: summary(sign),
     trips: {
       count: trips.length,
       median: at(trips.slice(2), 0.5),

@@ -13,32 +13,45 @@ export class Guard {
   /** [s] since when each limit is passed; NaN where it is not */
   private readonly since = new Float64Array(GUARDED.length).fill(NaN);
   private readonly delays: Float64Array;
+  private running = false;
 
   constructor({ delays }: Pick<PackPlant, 'delays'>) {
     this.delays = Float64Array.from(GUARDED, (g) => delays[g]);
   }
 
   reset(): void {
+    this.running = false;
     this.since.fill(NaN);
   }
 
   /** Whether a timer runs. */
   get runs(): boolean {
-    return this.since.some((t) => t >= 0);
+    return this.running;
   }
 
   /** Look at an instant. @param events of the pack, see PACK_EVENT @returns what opens the board there */
   look(events: number, time: number): Guarded | undefined {
-    GUARDED.forEach((g, k) => {
-      if (!(events & PACK_EVENT[g])) this.since[k] = NaN;
-      else if (Number.isNaN(this.since[k]!)) this.since[k] = time;
-    });
-    return GUARDED.find((_, k) => time >= (this.since[k]! + this.delays[k]!) * (1 - NEAR));
+    const { since, delays } = this;
+    // Nothing is passed and nothing was: as almost always.
+    if (!(events & ANY) && !this.running) return undefined;
+    this.running = false;
+    let opens: Guarded | undefined;
+    for (let k = 0; k < GUARDED.length; k++) {
+      const g = GUARDED[k]!;
+      if (!(events & PACK_EVENT[g])) since[k] = NaN;
+      else {
+        this.running = true;
+        if (Number.isNaN(since[k]!)) since[k] = time;
+        if (time >= (since[k]! + delays[k]!) * (1 - NEAR)) opens ??= g;
+      }
+    }
+    return opens;
   }
 
   /** [s] when the next timer runs out if nothing changes; Infinity where none runs. */
   due(): number {
     let first = Infinity;
+    if (!this.running) return first;
     for (let k = 0; k < this.delays.length; k++) {
       const at = this.since[k]! + this.delays[k]!;
       if (at < first) first = at;
@@ -46,6 +59,8 @@ export class Guard {
     return first;
   }
 }
+
+const ANY = PACK_EVENT.cutoff | PACK_EVENT.trip | PACK_EVENT.short;
 
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;

@@ -86,7 +86,9 @@ export class LedgerSum {
     this.rest = this.elements + pack.elements.length;
     this.sum = new Float64Array(this.rest + REST.length);
     this.exact = new Float64Array(path.columns.length);
-    this.modes = new Float64Array(MODE_SUMS * (plant.doc.modes?.length ?? 0));
+    // A steady run is in none of them.
+    const { programme, modes } = plant.doc;
+    this.modes = new Float64Array(programme && modes ? MODE_SUMS * modes.length : 0);
     this.stored = this.energyHeld();
   }
 

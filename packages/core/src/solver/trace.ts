@@ -28,7 +28,8 @@ export class Trace {
     this.modes = stages.map(() => []);
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
-    const modes = plant.doc.modes?.length ?? 0;
+    const { programme, modes: own } = plant.doc;
+    const modes = programme && own ? own.length : 0;
     this.lowest = Array.from({ length: modes }, () => ({ volts: Infinity, time: 0 }));
   }
 

@@ -2,47 +2,20 @@ import * as Comlink from 'comlink';
 import type { Answer, Question } from './job.ts';
 import { card } from './questions/card.ts';
 import { checks, compute } from './questions/compute.ts';
-import { budget, cycle, worst } from './questions/doings.ts';
-import { dividers } from './questions/dividers.ts';
-import { records, threadFiles } from './questions/files.ts';
-import { filter } from './questions/filter.ts';
-import { held, rowsCsv } from './questions/held.ts';
-import { inductors } from './questions/inductors.ts';
-import { library } from './questions/library.ts';
-import { lossTable } from './questions/lossTable.ts';
-import { map } from './questions/map.ts';
-import { circuit, pathCircuit } from './questions/netlists.ts';
-import { parts } from './questions/parts.ts';
-import { shelfFile } from './questions/shelfFile.ts';
-import { size } from './questions/size.ts';
 import { warm } from './questions/warm.ts';
 
-/** Every question, by its name. */
-const questions = {
-  budget,
-  card,
-  checks,
-  circuit,
-  compute,
-  cycle,
-  dividers,
-  filter,
-  held,
-  inductors,
-  library,
-  lossTable,
-  map,
-  parts,
-  pathCircuit,
-  records,
-  rowsCsv,
-  shelfFile,
-  size,
-  threadFiles,
-  warm,
-  worst,
-};
-export type Questions = typeof questions;
+/** What is asked at once, by its name. */
+const often = { card, checks, compute, warm };
+
+/** What is asked when it is wanted; it comes then. */
+type Seldom = typeof import('./seldom.ts').seldom;
+export type Questions = typeof often & Seldom;
+
+async function questionNamed(name: keyof Questions): Promise<Question> {
+  if (Object.hasOwn(often, name)) return often[name as keyof typeof often] as unknown as Question;
+  const { seldom } = await import('./seldom.ts');
+  return seldom[name as keyof Seldom] as unknown as Question;
+}
 
 /** [ms] How far it is need not be told more often. */
 const TOLD = 100;
@@ -69,7 +42,8 @@ const api = {
     progress?: (share: number) => void,
   ): Promise<Answer<unknown>> {
     try {
-      const work = (questions[name] as unknown as Question)(...(args as never[]));
+      const question = await questionNamed(name);
+      const work = question(...(args as never[]));
       let told = performance.now();
       if (!isGenerator(work)) return { ok: true, value: work };
       for (;;) {

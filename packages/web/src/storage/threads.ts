@@ -1,4 +1,3 @@
-import { demoThreads } from '@mile-thread/core';
 import { decodeThread, presentEdits, type Outcome, type ThreadDocument } from '@mile-thread/core/model';
 import { db, type RevisionRow, type ThreadRow } from './db.ts';
 
@@ -12,6 +11,7 @@ export class ConflictError extends Error {}
 export async function seed(): Promise<void> {
   // As a rule there is nothing to do, and nothing to wait for a disk for.
   if (await db.meta.get('seeded')) return;
+  const { demoThreads } = await import('./demos.ts');
   await db.transaction('rw', db.threads, db.meta, async () => {
     if (await db.meta.get('seeded')) return;
     const now = Date.now();

@@ -1,7 +1,6 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { readingOf, ROW, type RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import { LanesPlot } from '../../charts/LanesPlot.tsx';
@@ -49,15 +48,13 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
     <section className="lanes" aria-label="Run-down over time">
       <header>
         <h4>Run-down</h4>
-        <Segmented<Along>
-          size="small"
-          value={along}
-          onChange={setAlong}
-          options={[
-            { value: 'time', label: 'over time' },
-            { value: 'charge', label: 'over charge' },
-          ]}
-        />
+        <span className="along" role="group" aria-label="Along what">
+          {(['time', 'charge'] as const).map((by) => (
+            <button key={by} type="button" aria-pressed={along === by} onClick={() => setAlong(by)}>
+              over {by}
+            </button>
+          ))}
+        </span>
         <span>dotted: need and useful end; drag the needle, ← →, or w for the worst instants</span>
       </header>
       <div className="run-area lanes-area">

@@ -1,9 +1,10 @@
 import { encodeThread, type ThreadDocument } from '@mile-thread/core/model';
-import { App as AntApp, Button, Empty, Upload } from 'antd';
+import { App as AntApp, Button, Empty } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ask } from '../../jobs/client.ts';
+import { FileButton } from '../../kit/FileButton.tsx';
 import { fileName, saveFile } from '../../kit/files.ts';
 import type { ThreadRow } from '../../storage/db.ts';
 import { useImport } from '../../kit/useImport.tsx';
@@ -15,10 +16,12 @@ import {
   removeThread,
   storageTrouble,
 } from '../../storage/threads.ts';
-import { NewThread } from './NewThread.tsx';
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
 import './shelf.css';
+
+// Its form comes when a thread is started.
+const NewThread = lazy(() => import('./NewThread.tsx').then((m) => ({ default: m.NewThread })));
 
 /** The shelf: every thread with its path, its answer and its worst finding. */
 export function ShelfView() {
@@ -81,19 +84,9 @@ export function ShelfView() {
         <span className="brand">Mile Thread</span>
         <span className="tagline">from lithium cell to load, and where every watt-hour goes</span>
         <span className="space" />
-        <Upload
-          accept=".json"
-          multiple
-          showUploadList={false}
-          beforeUpload={(file, list) => {
-            if (file === list[list.length - 1]) take(list);
-            return false;
-          }}
-        >
-          <Button ghost size="small">
-            Import
-          </Button>
-        </Upload>
+        <FileButton ghost size="small" accept=".json" multiple onFiles={take}>
+          Import
+        </FileButton>
         <Button ghost size="small" disabled={threads.length === 0} onClick={() => tell(exportAll())}>
           Export all
         </Button>
@@ -131,7 +124,11 @@ export function ShelfView() {
           </ul>
         )}
       </main>
-      <NewThread open={creating} onCancel={() => setCreating(false)} onCreate={(doc) => tell(create(doc))} />
+      {creating && (
+        <Suspense fallback={null}>
+          <NewThread open onCancel={() => setCreating(false)} onCreate={(doc) => tell(create(doc))} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { isConverter, surroundingsOf, type LossPoint } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
-import { Alert, App as AntApp, Button, Input, Modal, Upload } from 'antd';
+import { Alert, App as AntApp, Button, Input, Modal } from 'antd';
+import { FileButton } from '../../../kit/FileButton.tsx';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
@@ -119,18 +120,17 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
             spellCheck={false}
           />
           <div className="tool-actions">
-            <Upload
+            <FileButton
+              size="small"
               accept=".csv,.tsv,.txt"
-              showUploadList={false}
-              beforeUpload={(file) => {
-                if (file.size > MOST_BYTES)
-                  void message.error(`${file.name} is too large for a table of readings.`);
-                else void file.text().then(setText);
-                return false;
+              onFiles={([file]) => {
+                if (file!.size > MOST_BYTES)
+                  void message.error(`${file!.name} is too large for a table of readings.`);
+                else void file!.text().then(setText);
               }}
             >
-              <Button size="small">Open a CSV file…</Button>
-            </Upload>
+              Open a CSV file…
+            </FileButton>
           </div>
           {refused.length > 0 && (
             <Alert

@@ -1,0 +1,35 @@
+import { budget, cycle, worst } from './questions/doings.ts';
+import { dividers } from './questions/dividers.ts';
+import { records, threadFiles } from './questions/files.ts';
+import { filter } from './questions/filter.ts';
+import { held, rowsCsv } from './questions/held.ts';
+import { inductors } from './questions/inductors.ts';
+import { library } from './questions/library.ts';
+import { lossTable } from './questions/lossTable.ts';
+import { map } from './questions/map.ts';
+import { circuit, pathCircuit } from './questions/netlists.ts';
+import { parts } from './questions/parts.ts';
+import { shelfFile } from './questions/shelfFile.ts';
+import { size } from './questions/size.ts';
+
+/** Questions that no first picture waits for, by their names: a file of their own. */
+export const seldom = {
+  budget,
+  circuit,
+  cycle,
+  dividers,
+  filter,
+  held,
+  inductors,
+  library,
+  lossTable,
+  map,
+  parts,
+  pathCircuit,
+  records,
+  rowsCsv,
+  shelfFile,
+  size,
+  threadFiles,
+  worst,
+};
