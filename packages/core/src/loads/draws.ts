@@ -50,6 +50,11 @@ export function drawsIn(loads: readonly Load[], mode?: string): Draws {
   return drawsOf(loads.map((l) => lawIn(l, mode)));
 }
 
+/** Nothing drawn by anything. */
+export function allOff(draws: Draws): Draws {
+  return { ...draws, name: 'off', factors: new Float64Array(draws.factors.length) };
+}
+
 /** The same with every factor so many times. */
 export function scaled(draws: Draws, by: number): Draws {
   return drawsOf(lawsOf(draws).map((l) => ({ ...l, factor: l.factor * by })));

@@ -75,8 +75,12 @@ export class Network {
   /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
   allowed = Infinity;
   spent = false;
-  /** what each load draws at present */
+  /** what each load draws at present, and its parts, which are asked all the time */
   draws: Draws;
+  private laws: Uint8Array;
+  private values: Float64Array;
+  private slopes: Float64Array;
+  private factors: Float64Array;
   private readonly plants: readonly StagePlant[];
   private readonly off: Float64Array;
   /** 1 for stages that shut down with their loads, and for those that are now shut down */
@@ -132,6 +136,11 @@ export class Network {
     this.loadAmps = new Float64Array(loads.length);
     this.held = new Uint8Array(n);
     this.draws = drawsIn(loads);
+    const { laws, values, slopes, factors } = this.draws;
+    this.laws = laws;
+    this.values = values;
+    this.slopes = slopes;
+    this.factors = factors;
     this.plants = stages.map((s) => compileStage(s, air));
     this.off = Float64Array.from(stages, offDraw);
     this.canSleep = Uint8Array.from(stages, (s) =>
@@ -204,7 +213,7 @@ export class Network {
     const loads = this.railLoads[rail]!;
     for (let n = 0; n < loads.length; n++) {
       const l = loads[n]!;
-      const amps = this.ampsOf(l, volts);
+      const amps = this.factors[l]! * loadAmps(this.laws[l]!, this.values[l]!, this.slopes[l]!, volts);
       this.loadVolts[l] = volts;
       this.loadAmps[l] = amps;
       sum += amps;
@@ -248,6 +257,10 @@ export class Network {
 
   setDraws(draws: Draws): void {
     this.draws = draws;
+    this.laws = draws.laws;
+    this.values = draws.values;
+    this.slopes = draws.slopes;
+    this.factors = draws.factors;
     this.putToSleep();
     this.forget();
   }
@@ -264,7 +277,7 @@ export class Network {
 
   /** Whether a load is switched off. */
   isOff(load: number): boolean {
-    return this.draws.factors[load] === 0;
+    return this.factors[load] === 0;
   }
 
   /** [V] inputs at which what hangs on a rail bends: hints, may be incomplete. Rising, none twice. */
@@ -326,15 +339,11 @@ export class Network {
     const stages = this.railStages[rail]!;
     let sum = 0;
     for (let k = 0; k < loads.length; k++) {
-      sum += this.ampsOf(loads[k]!, volts);
+      const l = loads[k]!;
+      sum += this.factors[l]! * loadAmps(this.laws[l]!, this.values[l]!, this.slopes[l]!, volts);
     }
     for (let k = 0; k < stages.length; k++) sum += this.solve(stages[k]!, volts, this.tried[stages[k]!]!);
     return sum;
-  }
-
-  private ampsOf(l: number, volts: number): number {
-    const { factors, laws, values, slopes } = this.draws;
-    return factors[l]! * loadAmps(laws[l]!, values[l]!, slopes[l]!, volts);
   }
 
   private solve(k: number, volts: number, out: StagePoint): number {

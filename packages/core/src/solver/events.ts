@@ -34,7 +34,11 @@ export class Events {
 function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: number): number {
   const into = pathAmps(pack, amps);
   let shed = 0;
-  for (const at of sheds) if (soc < at.soc || volts < at.volts) shed += SHED;
+  if (sheds.length > 0)
+    for (let k = 0; k < sheds.length; k++) {
+      const at = sheds[k]!;
+      if (soc < at.soc || volts < at.volts) shed += SHED;
+    }
   return (
     shed |
     (cellVolts(pack, volts, amps) < pack.cutoff ? PACK_EVENT.cutoff : 0) |

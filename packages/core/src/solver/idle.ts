@@ -1,5 +1,5 @@
 import { isRegulated } from '../model/kinds/registry.ts';
-import { drawsIn, scaled } from '../loads/draws.ts';
+import { allOff, drawsIn } from '../loads/draws.ts';
 import type { Plant } from '../plant/compile.ts';
 import { HELD, type Network } from '../plant/network.ts';
 import { drainId } from '../plant/pack.ts';
@@ -38,7 +38,7 @@ export function idleDraw(plant: Plant, mode?: string): Idle {
   try {
     off.held.fill(HELD.on);
     const { loads } = plant.path;
-    off.setDraws(mode === undefined ? scaled(drawsIn(loads), 0) : drawsIn(loads, mode));
+    off.setDraws(mode === undefined ? allOff(was) : drawsIn(loads, mode));
     return flow(plant, off, mode === undefined);
   } finally {
     off.held.set(held);

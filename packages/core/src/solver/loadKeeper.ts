@@ -12,13 +12,16 @@ const DOWN = 2;
 /** draws what its start takes */
 const STARTING = 3;
 
+/** Where no load is ever shed. */
+const NONE = new Uint8Array(0);
+
 /**
  * What loads do below their range: stop, start anew, or be switched off for the others. Like holds of stages a state of
  * the simulation: within an operating point nothing switches. A load that fell out of its range twice in one stretch
  * stays off until the next.
  */
 export class LoadKeeper {
-  /** times each load has started anew */
+  /** times each load has started anew; empty where none ever does */
   readonly resets: Float64Array;
   /** how often what happens counts: see the ledger's */
   weight = 1;
@@ -36,16 +39,17 @@ export class LoadKeeper {
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
-    readonly shed: Uint8Array = new Uint8Array(plant.path.loads.length),
+    readonly shed: Uint8Array = plant.sheds.length > 0 ? new Uint8Array(plant.path.loads.length) : NONE,
   ) {
     const { loads, network } = plant.path;
     this.draws = network.draws;
-    this.states = new Uint8Array(loads.length);
-    this.until = new Float64Array(loads.length).fill(Infinity);
-    this.tried = new Uint8Array(loads.length);
-    this.resets = new Float64Array(loads.length);
     this.gives = Uint8Array.from(loads, (l) => (l.below === 'stops' || l.below === 'resets' ? 1 : 0));
     this.acting = loads.flatMap((l, k) => (this.gives[k] || l.shed ? [k] : []));
+    const n = this.acting.length > 0 ? loads.length : 0;
+    this.states = new Uint8Array(n);
+    this.until = new Float64Array(n).fill(Infinity);
+    this.tried = new Uint8Array(n);
+    this.resets = new Float64Array(n);
   }
 
   /** Whether any load ever does something. */

@@ -73,8 +73,9 @@ export class ProgrammedRun extends SteadyRun {
 
   private resets(): Record<string, number> {
     const { loads } = this.plant.path;
-    const all = this.loads.resets.map((own, l) => own + this.skipper.probe.loads.resets[l]!);
-    return Object.fromEntries(loads.flatMap(({ id }, l) => (all[l]! > 0 ? [[id, all[l]!]] : [])));
+    const skipped = this.skipper.probe.loads.resets;
+    const all = Array.from(this.loads.resets, (own, l) => own + skipped[l]!);
+    return Object.fromEntries(all.flatMap((n, l) => (n > 0 ? [[loads[l]!.id, n]] : [])));
   }
 
   protected override run(): DeadEnd {
