@@ -13,6 +13,8 @@ interface Taken {
   seconds: number;
   /** how often it was booked */
   weight: number;
+  /** whether the run ended in it: its mean says nothing of a whole one */
+  cut?: boolean;
 }
 
 /** Collects what cycles did, so that a plot of a year shows its peaks. */
@@ -31,7 +33,7 @@ export class EnvelopeSum {
   }
 
   /** The cycle begun last is over. */
-  keep({ time, soc, took, trace, seconds, weight }: Taken): void {
+  keep({ time, soc, took, trace, seconds, weight, cut }: Taken): void {
     if (!(seconds > 0)) return;
     const { charge, parallel, quiescent, selfDischarge } = this.plant.pack;
     const joules = (this.ledger.joules - this.before) / weight;
@@ -39,6 +41,7 @@ export class EnvelopeSum {
       parallel * charge * (took - selfDischarge * Math.max(0, soc) * seconds) - quiescent * seconds;
     const { least, most } = trace;
     const mean = coulombs > 0 ? Math.min(most, Math.max(least, joules / coulombs)) : most;
-    this.rows.push({ time, soc, least, mean, most, watts: joules / seconds });
+    const last = cut ? this.rows.at(-1)?.watts : undefined;
+    this.rows.push({ time, soc, least, mean, most, watts: last ?? joules / seconds });
   }
 }

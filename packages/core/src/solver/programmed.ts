@@ -14,7 +14,7 @@ const ONE_BY_ONE = 12;
 /** How much more a step may bend where cycles are tried. */
 const ROUGHER = 10;
 /** Where loads switch all the time a step begins longer and grows faster; one that bends too much is taken again. */
-const PROGRAMMED = { first: 3, growth: 9 };
+const PROGRAMMED = { first: 1, growth: 9 };
 /** Cycles taken one by one in all before a run is given up. */
 const MOST_CYCLES = 4000;
 
@@ -90,7 +90,9 @@ export class ProgrammedRun extends SteadyRun {
       this.envelope.begin();
       const dead = this.cycle(of);
       const took = soc - state.soc;
-      this.envelope.keep({ time, soc, took, trace: this.trace, seconds: state.time - time, weight: 1 });
+      const seconds = state.time - time;
+      const cut = dead !== undefined;
+      this.envelope.keep({ time, soc, took, trace: this.trace, seconds, weight: 1, cut });
       if (dead) return dead;
       if (!schedule.repeats) return this.marchTo(TIME_LIMIT) ?? { time: state.time, reason: 'timeLimit' };
       if (!(state.soc < soc)) return { time: state.time, reason: 'nothingDraws' };

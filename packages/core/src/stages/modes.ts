@@ -53,7 +53,7 @@ const TABLE = {
     cause: 'folds back for its heat',
     tone: 'madder',
   },
-  shutDown: { word: 'off', glyph: '⏻', phrase: 'is shut down with its loads', tone: 'grey' },
+  shutDown: { word: 'off', glyph: '–', phrase: 'is shut down with its loads', tone: 'grey' },
   lockedOut: {
     word: 'locked',
     glyph: '×',

@@ -91,7 +91,8 @@ export function formatDuration(hours: number): string {
     const h = Math.round(hours) - 24 * whole;
     return h === 0 ? `${whole}\u00a0days` : `${whole}\u00a0days ${h}\u00a0h`;
   }
-  if (days < 90) return `${Math.round(days)}\u00a0days`;
+  // A winter against another is a matter of days.
+  if (days < 300) return `${Math.round(days)}\u00a0days`;
   const months = days / (365.25 / 12);
   if (months < 36) return `${Math.round(months)}\u00a0months`;
   return `${(months / 12).toFixed(months < 120 ? 1 : 0)}\u00a0years`;

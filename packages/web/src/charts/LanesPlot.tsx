@@ -9,6 +9,8 @@ import { usePlotly } from './usePlotly.ts';
 /** A line of a lane. Plain numbers. */
 export interface LaneLine {
   y: readonly number[];
+  /** its own places, where they are not those all share */
+  x?: readonly number[];
   colour: string;
   width?: number;
   dash?: boolean;
@@ -58,11 +60,11 @@ export const LanesPlot = memo(function LanesPlot({ x, end, ticks, marks, lanes, 
 
 function traces(x: readonly number[], lanes: readonly LaneOfPlot[]): Plain[] {
   return lanes.flatMap(({ lines }, lane) =>
-    lines.map(({ y, colour, width = 1.6, dash, fill }) => ({
+    lines.map(({ y, x: own, colour, width = 1.6, dash, fill }) => ({
       type: 'scatter',
       mode: 'lines',
       hoverinfo: 'skip',
-      x: [...x],
+      x: [...(own ?? x)],
       y: [...y],
       yaxis: axisName(lane, 'y'),
       line: { color: colour, width, dash: dash ? 'dash' : 'solid' },

@@ -22,6 +22,13 @@ interface Props {
   loaded: Float64Array;
   /** [V] */
   rest: Float64Array;
+  /** of a programme of many cycles: what they move in, in the place of the loaded volts. [h] [V] */
+  band?: {
+    hours: readonly number[];
+    least: readonly number[];
+    most: readonly number[];
+    mean: readonly number[];
+  };
   /** [h] right end */
   end: number;
   /** [V] bottom and top */
@@ -34,14 +41,25 @@ interface Props {
 export const MARGIN = { l: 54, r: 22, t: 19, b: 30 };
 
 /** Pack voltage over the run. Drawn only when the run or the stage in focus changes, never by the needle. */
-export const RunPlot = memo(function RunPlot({ hours, loaded, rest, end, range, bands, label }: Props) {
+export const RunPlot = memo(function RunPlot({ hours, loaded, rest, band, end, range, bands, label }: Props) {
   const data = useMemo(() => {
     const line = { type: 'scatter', mode: 'lines', hoverinfo: 'skip', x: Array.from(hours) };
+    const atRest = { ...line, y: Array.from(rest), line: { color: COLOURS.ghost, width: 1.2, dash: 'dash' } };
+    if (band) {
+      const of = { ...line, x: [...band.hours] };
+      const edge = { color: COLOURS.ribbon, width: 1 };
+      return [
+        atRest,
+        { ...of, y: [...band.least], line: edge },
+        { ...of, y: [...band.most], line: edge, fill: 'tonexty', fillcolor: `${COLOURS.ribbon}88` },
+        { ...of, y: [...band.mean], line: { color: COLOURS.pine, width: 2.4 } },
+      ];
+    }
     return [
-      { ...line, y: Array.from(rest), line: { color: COLOURS.ghost, width: 1.2, dash: 'dash' } },
+      atRest,
       { ...line, y: Array.from(loaded), line: { color: COLOURS.pine, width: 2.4, dash: 'solid' } },
     ];
-  }, [hours, loaded, rest]);
+  }, [hours, loaded, rest, band]);
   const layout = useMemo(() => plotLayout(end, range, bands), [end, range, bands]);
   const holder = usePlotly(data, layout, true);
   return (

@@ -178,6 +178,28 @@ export function addMode(doc: ThreadDocument): Edit[] {
   ];
 }
 
+/** A mode more that draws what the mode of a stretch draws, with a stretch of its own behind it. */
+export function copyMode(doc: ThreadDocument, segment: number): Edit[] {
+  const { modes = [], programme } = doc;
+  if (!programme || modes.length >= MOST_MODES || programme.segments.length >= MOST_SEGMENTS) return [];
+  const from = programme.segments[segment]!;
+  const id = unusedId(
+    modes.map((m) => m.id),
+    'mode',
+  );
+  const own = modes.find((m) => m.id === from.mode)!;
+  const draws = doc.loads.flatMap((l): Edit[] => {
+    const draw = l.draws?.find((d) => d.mode === from.mode);
+    return draw ? [drawsEdit(l, [...l.draws!, { ...draw, mode: id }])] : [];
+  });
+  const segments = programme.segments.toSpliced(segment + 1, 0, { mode: id, seconds: from.seconds });
+  return [
+    set(doc, 'modes', [...modes, { id, name: `${own.name} copy`.slice(0, 40) }]),
+    ...draws,
+    set(doc, 'programme', { ...programme, segments }),
+  ];
+}
+
 /** A stretch more behind another one, in the same mode. */
 export function addSegment(doc: ThreadDocument, after: number): Edit[] {
   const { programme } = doc;

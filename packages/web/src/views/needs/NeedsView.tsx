@@ -32,7 +32,7 @@ export function NeedsView() {
   }, []);
   // Many stretches need room for their words: the score then scrolls.
   const columns = doc.programme?.segments.length ?? 1;
-  const room = Math.max(width - NAMES - 24, 70 * columns);
+  const room = Math.max(width - NAMES - 24, 96 * columns);
   const score = useMemo(() => scoreOf(doc, room), [doc, room]);
   const rails = useMemo(() => railsOf(doc, score), [doc, score]);
   const { programme } = doc;

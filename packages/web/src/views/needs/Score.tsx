@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { DRAW_UNIT } from '../../document/commands.ts';
 import {
   addSegment,
+  copyMode,
   MODE_UNIT,
   moveSegment,
   removeSegment,
@@ -131,6 +132,14 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
           onClick={() => commit('Add a stretch', addSegment(doc, segment))}
         >
           +
+        </button>
+        <button
+          type="button"
+          aria-label={`A copy of the mode ${name} behind it`}
+          title="A copy of the mode behind it"
+          onClick={() => commit(`Copy ${name}`, copyMode(doc, segment))}
+        >
+          ⧉
         </button>
         {doc.programme.segments.length > 1 && (
           <button

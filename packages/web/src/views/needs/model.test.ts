@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import {
   addMode,
   addSegment,
+  copyMode,
   endProgramme,
   modeAt,
   moveSegment,
@@ -121,6 +122,14 @@ describe('what hangs on a mode', () => {
     expect(read(doc)).toBe(true);
     expect(doc.programme!.segments.map((s) => s.mode)).toEqual(['film', 'aim']);
     expect(doc.loads).toEqual(microscope!.loads);
+  });
+
+  it('a mode is copied with what is drawn in it', () => {
+    const doc = applyEdits(sampler, copyMode(sampler, 1));
+    expect(read(doc)).toBe(true);
+    expect(doc.programme!.segments.map((s) => s.mode)).toEqual(['rinse', 'fill', 'mode-1', 'drip', 'wait']);
+    expect(doc.modes!.at(-1)!.name).toBe('Fill copy');
+    expect(doc.loads[0]!.draws!.at(-1)).toEqual({ mode: 'mode-1', value: 26 });
   });
 
   it('stretches change places', () => {

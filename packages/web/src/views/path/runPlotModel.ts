@@ -33,8 +33,26 @@ export function runPlotModel(doc: ThreadDocument, run: RunResult, focus: string 
     hours,
     loaded: volts,
     rest,
+    ...bandOf(run, end),
     range,
     bands: bands(doc, run, focus, end),
+  };
+}
+
+/** Fewest cycles of which a band says more than their lines. */
+const MANY_CYCLES = 30;
+
+/** The band that many cycles move in, up to the end of the plot. [s] */
+function bandOf({ envelope = [] }: RunResult, end: number) {
+  const rows = envelope.filter((r) => r.time <= end);
+  if (rows.length < MANY_CYCLES) return {};
+  return {
+    band: {
+      hours: rows.map((r) => r.time / SECONDS_PER_HOUR),
+      least: rows.map((r) => r.least),
+      most: rows.map((r) => r.most),
+      mean: rows.map((r) => r.mean),
+    },
   };
 }
 

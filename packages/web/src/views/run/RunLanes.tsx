@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import { LanesPlot } from '../../charts/LanesPlot.tsx';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
+import { MARGIN } from '../../charts/RunPlot.tsx';
 import { plotEnd, timeTicks } from '../../charts/timeAxis.ts';
 import { modeAt } from '../../document/programme.ts';
 import { KEY_STEP, useNeedle } from '../../document/view.ts';
@@ -12,7 +13,7 @@ import type { Instant } from '../../drawing/sample.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
 import { useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { useWorstKey } from '../../kit/useWorstKey.ts';
-import { lanesOf, loadColour, type Along } from './lanesModel.ts';
+import { lanesOf, loadColour, stageBands, type Along } from './lanesModel.ts';
 
 /** Ticks of the axis of charge drawn: what is left. */
 const CHARGE_TICKS = {
@@ -80,7 +81,8 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
           }}
         </AtNeedle>
       </div>
-      {!plot.banded && (
+      {along === 'time' && <StageRows {...{ doc, run }} banded={plot.banded} />}
+      {doc.loads.length > 0 && (
         <p className="lane-key">
           {doc.loads.map((l, k) => (
             <span key={l.id}>
@@ -93,6 +95,34 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
         </p>
       )}
     </section>
+  );
+}
+
+/** How each stage works, as worded bands on the same axis. */
+function StageRows({ doc, run, banded }: { doc: ThreadDocument; run: RunResult; banded: boolean }) {
+  const stages = useMemo(() => stageBands(doc, run, banded), [doc, run, banded]);
+  return (
+    <div className="stage-rows" style={{ paddingRight: MARGIN.r }}>
+      {stages.map(({ name, bands }) => (
+        <div key={name} className="stage-row">
+          <b title={name} style={{ width: MARGIN.l }}>
+            {name}
+          </b>
+          <div>
+            {bands.map((b) => (
+              <span
+                key={b.from}
+                className={b.trouble ? 'trouble' : ''}
+                title={b.words}
+                style={{ left: `${100 * b.from}%`, width: `${100 * (b.to - b.from)}%` }}
+              >
+                {b.words}
+              </span>
+            ))}
+          </div>
+        </div>
+      ))}
+    </div>
   );
 }
 
