@@ -5,7 +5,7 @@ const FOLDER = new URL('../../docs/screenshots/', import.meta.url).pathname;
 
 test('shelf', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('.card-lasts')).toHaveCount(2);
+  await expect(page.locator('.card-lasts')).toHaveCount(5);
   await page.screenshot({ path: `${FOLDER}shelf.png` });
 });
 
@@ -56,8 +56,36 @@ test('needs and run-down', async ({ page }) => {
   await page.getByRole('button', { name: /^Pump rail from 6S/ }).hover();
   await page.waitForTimeout(500);
   await page.screenshot({ path: `${FOLDER}needs.png` });
+  await page.keyboard.press('2');
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.waitForTimeout(300);
+  await page.keyboard.press('w');
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: `${FOLDER}path-worst.png` });
+});
+
+test('run-down', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Ferry-stop timetable' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('4');
   await expect(page.getByRole('region', { name: 'By mode' })).not.toContainText('…');
-  await page.waitForTimeout(300);
+  await expect(page.locator('.lines-plot .main-svg').first()).toBeVisible();
+  await page.getByRole('slider', { name: /^Needle/ }).focus();
+  for (let k = 0; k < 6; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}run.png` });
+});
+
+test('needs and run-down on a phone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('1');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}needs-narrow.png` });
+  await page.keyboard.press('4');
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${FOLDER}run-narrow.png` });
 });
