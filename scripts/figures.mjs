@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { root } from './prepare.mjs';
 
 const file = join(root, 'docs/benchmarks.md');
-const PARTS = ['bench', 'soak', 'files'];
+const PARTS = ['bench', 'soak', 'programmes', 'files'];
 
 /** Where and when figures were measured. */
 export function where(command) {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
+import { load, thread } from '../../test/build.ts';
+import { anyBusy, BUSY_CELL as CELL, cycled, MODES } from '../../test/programmes.ts';
 import { decodeThread } from '../model/decode.ts';
 import type { Load } from '../model/load.ts';
 import type { Protection } from '../model/pack.ts';
@@ -14,23 +15,6 @@ import { simulate } from './rundown.ts';
 import { scheduleOf, stretchAt } from './schedule.ts';
 import { ROW } from './series.ts';
 import { worstInstants } from './worst.ts';
-
-const CELL = { ...plainCell(1, 3, 4, 0.05), selfDischargePerMonth: 0 };
-const MODES = [
-  { id: 'on', name: 'On' },
-  { id: 'off', name: 'Off' },
-];
-
-/** A minute on, a minute off, on a cell of 1 Ah or more that falls from 4 to 3 V behind 50 mΩ. */
-function cycled(loads: Partial<Load>[], protection?: Partial<Protection>, ampHours = 1): ThreadDocument {
-  const doc = thread({
-    cell: { ...CELL, capacityAh: ampHours },
-    ...(protection ? { pack: { protection: { ...seriesOhms(0, 1), ...protection } } } : {}),
-    loads: loads.map((l, k) => load('current', 1, { id: `l${k}`, draws: [{ mode: 'off', value: 0 }], ...l })),
-  });
-  const segments = MODES.map(({ id }) => ({ mode: id, seconds: 60 }));
-  return { ...doc, modes: MODES, programme: { segments, after: 'repeat' } };
-}
 
 describe('peaks', () => {
   it('count in the charge, the heat and the worst instant', () => {
@@ -272,38 +256,7 @@ describe('what loads do below their range', () => {
 });
 
 it('random cycles with peaks, boards and loads that give way: near cycle by cycle, the account closed', () => {
-  const unit = fc.double({ min: 0, max: 1, noNaN: true });
-  const any = fc.record({
-    peak: unit,
-    seconds: unit,
-    every: unit,
-    radio: unit,
-    min: unit,
-    delay: unit,
-    below: fc.constantFrom('stops', 'resets', 'works'),
-  });
-  for (const p of fc.sample(any, { numRuns: 40, seed: 11 })) {
-    const doc = cycled(
-      [
-        {
-          draw: 'power',
-          power: 1 + 3 * p.radio,
-          essential: false,
-          peaks: [
-            { factor: 1 + 4 * p.peak, seconds: 0.01 + 5 * p.seconds, mode: 'on', every: 8 + 30 * p.every },
-          ],
-        },
-        {
-          current: 0.05 + 0.3 * p.radio,
-          draws: [],
-          range: { min: 3 + 0.4 * p.min, max: 9 },
-          essential: p.min > 0.5,
-          below: p.below as 'stops',
-          restart: { seconds: 1, value: 0.3 },
-        },
-      ],
-      { tripCurrent: 4, tripDelay: 2 * p.delay, cutoffVolts: 2.9 },
-    );
+  for (const doc of fc.sample(anyBusy, { numRuns: 40, seed: 11 })) {
     const [run, every] = [simulate(doc), simulate(doc, { everyCycle: true })];
     expect(Math.abs(run.usefulEnd.time / every.usefulEnd.time - 1)).toBeLessThan(5e-3);
     expect(run.deadEnd.reason).toBe(every.deadEnd.reason);

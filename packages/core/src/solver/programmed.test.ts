@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { caseOf, cases, input, meets, type Case } from '../../test/cases.ts';
+import { anyProgramme } from '../../test/programmes.ts';
 import { scheduled } from '../../test/schedules.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import { demoThreads } from '../demo/threads.ts';
 import { decodeThread } from '../model/decode.ts';
 import { defaultBuckBoost, type BuckBoostStage } from '../model/kinds/buckBoost.ts';
-import type { Segment } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { readingOf } from './reading.ts';
 import type { Ledger } from './ledger.ts';
@@ -125,45 +125,6 @@ function timed(doc: ThreadDocument, run: RunResult) {
   const period = doc.programme!.segments.reduce((sum, s) => sum + s.seconds, 0);
   return { period, ledger: run.ledger };
 }
-
-/** A small pack that some hundreds of cycles empty: a load behind a buck-boost, and one on the pack. */
-const anyProgramme = fc
-  .record({
-    cell: fc.constantFrom('14500', 'polymer-850-published', 'pouch-high-rate'),
-    seconds: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 2, maxLength: 5 }),
-    rail: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 5, maxLength: 5 }),
-    direct: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 5, maxLength: 5 }),
-    cycles: fc.double({ min: 150, max: 500, noNaN: true }),
-  })
-  .map(({ cell, seconds, rail, direct, cycles }): ThreadDocument => {
-    const record = CELL_LIBRARY[cell] ?? CELL_LIBRARY['14500']!;
-    const modes = seconds.map((_, k) => ({ id: `m${k}`, name: `Mode ${k}` }));
-    const share = seconds.map((s) => 0.05 + s);
-    const whole = share.reduce((a, b) => a + b, 0);
-    const draws = (values: number[], most: number) =>
-      modes.map(({ id }, k) => ({ mode: id, value: values[k]! < 0.15 ? 0 : most * values[k]! ** 2 }));
-    const amps = 0.6 * record.capacityAh;
-    const drawn = draws(rail, 2.5 * amps);
-    const taken = draws(direct, amps);
-    const mean = share.reduce(
-      (sum, s, k) => sum + (s / whole) * (drawn[k]!.value / 3.4 + taken[k]!.value),
-      1e-3,
-    );
-    const period = (3600 * record.capacityAh) / mean / cycles;
-    const segments = share.map(
-      (s, k): Segment => ({ mode: `m${k}`, seconds: Math.max(1e-3, (s / whole) * period) }),
-    );
-    const doc = thread({
-      cell: record,
-      pack: { protection: seriesOhms(0.04, record.endVolts - 0.2) },
-      stages: [{ ...defaultBuckBoost('s', 'pack', 3.3), inputLimit: 50, minInput: 1, hysteresis: 0.1 }],
-      loads: [
-        { ...load('power', 1, { from: 's', range: { min: 3.2, max: 3.4 } }), draws: drawn },
-        { ...load('current', 1, { id: 'direct', range: { min: 0, max: 9 } }), draws: taken },
-      ],
-    });
-    return { ...doc, modes, programme: { segments, after: 'repeat' } };
-  });
 
 /** Relative difference of two runs' useful ends. */
 function apart(a: RunResult, b: RunResult): number {

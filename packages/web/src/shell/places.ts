@@ -19,7 +19,9 @@ export interface Step {
 
 /** Families of findings about the parts of a stage: what its sizing settles. */
 const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'ratings'];
-/** Families of findings about what is left over and about waiting. */
+/** Families of findings about what is wanted. */
+const OF_NEEDS = ['need', 'cycles', 'waits'];
+/** Families of findings about what is left over. */
 const OF_RUN = ['broken-off'];
 const family = ({ id }: Finding) => id.split(':')[0]!;
 
@@ -30,7 +32,7 @@ export const STEPS: readonly Step[] = [
     key: '1',
     route: 'needs',
     to: () => 'needs',
-    mends: (f) => family(f) === 'need',
+    mends: (f) => OF_NEEDS.includes(family(f)),
   },
   {
     id: 'path',
@@ -38,7 +40,7 @@ export const STEPS: readonly Step[] = [
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => !['need', ...OF_PARTS, ...OF_RUN].includes(family(f)),
+    mends: (f) => ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN].includes(family(f)),
   },
   {
     id: 'sizing',

@@ -2,7 +2,7 @@ import type { Edit, Goals, ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { Switch } from 'antd';
 import type { Commit } from '../../document/session.ts';
-import { useAnswer } from '../../jobs/client.ts';
+import { useAnswer, useFindings } from '../../jobs/client.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
@@ -28,6 +28,7 @@ export function Waits({ doc, commit }: Props) {
   const { goals, programme, modes = [] } = doc;
   const { wait } = goals;
   const { data } = useAnswer('budget', [doc]);
+  const mends = useFindings(doc)?.find((f) => f.id === 'waits:cells')?.action;
   if (!programme) return null;
   const change = (value: Goals['wait']) => commit('Change the wait', [goalEdit(doc, 'wait', value)]);
   if (!wait) {
@@ -52,6 +53,7 @@ export function Waits({ doc, commit }: Props) {
       verdict={
         idle && met(idle.hoursToEnd >= wait.hours, formatDuration(Math.abs(idle.hoursToEnd - wait.hours)))
       }
+      action={mends && { label: mends.label, apply: () => commit(mends.label, mends.edits) }}
     >
       <EditableQuantity
         label="Waits before its work"

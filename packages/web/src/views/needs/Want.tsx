@@ -15,10 +15,13 @@ export function met(ok: boolean, by: string): Verdict {
 export function Want({
   name,
   verdict,
+  action,
   children,
 }: {
   name: string;
   verdict: Verdict | undefined;
+  /** what would mend it */
+  action?: { label: string; apply(): void } | undefined;
   children: ReactNode;
 }) {
   return (
@@ -27,6 +30,11 @@ export function Want({
         {name} <b>{children}</b>
       </span>
       {verdict && <em className={verdict.ok ? 'met' : 'short'}>{verdict.words}</em>}
+      {action && (
+        <button type="button" className="link strong" onClick={action.apply}>
+          {action.label}
+        </button>
+      )}
     </div>
   );
 }
