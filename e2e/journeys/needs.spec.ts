@@ -153,6 +153,8 @@ test('the run-down: energy by mode, the account, and every row as CSV', async ({
   const svg = await downloaded(page, () => lanes.getByRole('button', { name: /as SVG$/ }).click());
   expect(svg.name).toBe('lake-water-sampler-run-down.svg');
   expect(svg.text).toMatch(/^<svg[^]*<\/svg>$/);
+  const png = await downloaded(page, () => lanes.getByRole('button', { name: /as PNG$/ }).click());
+  expect(png.text.slice(1, 4)).toBe('PNG');
   // The worst instants, one after the other: the needle stands at the start of the pump.
   await page.keyboard.press('w');
   await expect(page.getByRole('slider', { name: /^Needle/ })).toHaveAttribute('aria-valuetext', /Rinse/);

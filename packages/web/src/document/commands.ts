@@ -122,7 +122,7 @@ export function changeDraw(load: Load, draw: Load['draw']): Edit[] {
   const { law, value: stated, slope, factor } = loadLaw(load);
   const amps = Math.max(factor * loadAmps(law, stated, slope, volts), 1e-9);
   const { power, current, resistance, string, slope: old, ...rest } = load;
-  void [power, current, resistance, string, old];
+  void [power, current, resistance];
   const short = (v: number) => Number(v.toPrecision(3));
   const fields: Record<Load['draw'], object> = {
     power: { power: short(amps * volts) },
@@ -131,7 +131,18 @@ export function changeDraw(load: Load, draw: Load['draw']): Edit[] {
     // Most of its volts stand over the LEDs, the rest over the resistor.
     string: { string: short(KNEE * volts), slope: short(((1 - KNEE) * volts) / amps) },
   };
-  return [{ op: 'replace', path: ['loads', load.id], value: { ...rest, draw, ...fields[draw] } }];
+  // What is stated for modes and peaks stays what it was: it names the kind it was stated in.
+  const inOldKind = <T extends { draw?: Load['draw']; value?: number }>(entry: T): T =>
+    entry.value === undefined ? entry : { ...entry, draw: entry.draw ?? load.draw };
+  const value = {
+    ...rest,
+    ...(load.draw === 'string' ? { string, slope: old } : {}),
+    ...(load.draws ? { draws: load.draws.map(inOldKind) } : {}),
+    ...(load.peaks ? { peaks: load.peaks.map(inOldKind) } : {}),
+    draw,
+    ...fields[draw],
+  };
+  return [{ op: 'replace', path: ['loads', load.id], value }];
 }
 
 /** Share of a string's volts at its knee, to begin with. Common practice, no source. */

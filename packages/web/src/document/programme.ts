@@ -131,12 +131,6 @@ export function setDraw(load: Load, mode: string, value: number): Edit[] {
   return [drawsEdit(load, [...others, { ...old, mode, value }])];
 }
 
-/** Set what a load keeps constant in a mode, at about the same draw. */
-export function setDrawKind(load: Load, mode: string, draw: Draw, value: number): Edit[] {
-  const others = (load.draws ?? []).filter((d) => d.mode !== mode);
-  return [drawsEdit(load, [...others, { mode, value, ...(draw === load.draw ? {} : { draw }) }])];
-}
-
 /** A peak more of a load: twice what it draws, at each entry of a mode or when it is switched on. */
 export function addPeak(load: Load, mode?: string): Edit[] {
   const peak: Peak = { factor: 2, seconds: FRESH_PEAK, ...(mode === undefined ? {} : { mode }) };
@@ -236,10 +230,6 @@ export function removeSegment(doc: ThreadDocument, segment: number): Edit[] {
       modes.filter((m) => m.id !== mode),
     ),
   ];
-}
-
-export function setSegmentMode(segment: number, mode: string): Edit[] {
-  return [{ op: 'replace', path: ['programme', 'segments', segment, 'mode'], value: mode }];
 }
 
 export function renameMode(mode: string, name: string): Edit[] {

@@ -15,6 +15,7 @@ import {
   setSeconds,
   startProgramme,
 } from '../../document/programme.ts';
+import { changeDraw } from '../../document/commands.ts';
 import { railsOf, scoreOf, wattsOf } from './model.ts';
 import { takeEdits } from './ReachPanel.tsx';
 
@@ -122,6 +123,21 @@ describe('what hangs on a mode', () => {
     expect(read(doc)).toBe(true);
     expect(doc.programme!.segments.map((s) => s.mode)).toEqual(['film', 'aim']);
     expect(doc.loads).toEqual(microscope!.loads);
+  });
+
+  it('another kind of draw leaves the modes and peaks as they were', () => {
+    for (const draw of ['current', 'resistance', 'string'] as const) {
+      const [pump] = sampler.loads;
+      const doc = applyEdits(sampler, changeDraw(pump!, draw));
+      expect(read(doc)).toBe(true);
+      expect(lawIn(doc.loads[0]!, 'fill')).toEqual(lawIn(pump!, 'fill'));
+      expect(lawIn(doc.loads[0]!, 'wait').factor).toBe(0);
+      // About the same at the middle of its range.
+      expect(wattsOf(lawIn(doc.loads[0]!, 'rinse'), 23.5) / 38).toBeCloseTo(1, 2);
+      const back = applyEdits(doc, changeDraw(doc.loads[0]!, 'power'));
+      expect(read(back)).toBe(true);
+      expect(lawIn(back.loads[0]!, 'drip').value).toBe(12);
+    }
   });
 
   it('a mode is copied with what is drawn in it', () => {
