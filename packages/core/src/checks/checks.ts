@@ -8,6 +8,7 @@ import { current } from './current.ts';
 import { eases, SEVERITIES, type Finding } from './finding.ts';
 import { heat } from './heat.ts';
 import { idleDrain } from './idle.ts';
+import { capacitances } from './inrush.ts';
 import { needMet } from './needMet.ts';
 import { parts } from './parts.ts';
 import { peaks } from './peaks.ts';
@@ -22,6 +23,7 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   brokenOff,
   current,
   protection,
+  capacitances,
   brownOut,
   voltageFit,
   peaks,

@@ -104,6 +104,14 @@ describe('what loads do', () => {
     expect(trips.title).toContain('52.5 A');
     expect(by(doc({ tripCurrent: 30, tripDelay: 8e-5 }), 'inrush:controller')).toBeDefined();
     expect(by(doc({ tripCurrent: 30, tripDelay: 1e-4 }), 'inrush:controller')).toBeUndefined();
+    // Behind a stage of 1 A that already gives 0.2 A: 10 mF to 5 V with 0.8 A take 62.5 ms. By hand.
+    const rail = { ...defaultBuckBoost('rail', 'pack', 5), minInput: 2, outputLimit: 1 };
+    const slow = (capacitance: number) => {
+      const behind = { ...charged, from: 'rail', current: 0.2, capacitance, range: { min: 4.8, max: 5.2 } };
+      return by(busy({ stages: [rail], loads: [behind] }), 'slow-start:controller');
+    };
+    expect(slow(10e-3)!.title).toBe('Buck-boost takes 62.5 ms at its limit to charge Controller');
+    expect(slow(3e-3)).toBeUndefined();
   });
 
   it('a lock-out that chatters says how fast, by what stands at its input', () => {

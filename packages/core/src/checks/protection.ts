@@ -1,12 +1,10 @@
-import { FUSE_CLASSES, meltsWithin } from '../conductors/fuse.ts';
+import { FUSE_CLASSES, meltsWithin, PULSE_SHARE, usualMelting } from '../conductors/fuse.ts';
 import { Fuse, Protection } from '../model/pack.ts';
 import { compile } from '../plant/compile.ts';
-import { seriesElements } from '../plant/pack.ts';
 import { answersOf } from '../solver/rundown.ts';
 import { ROW } from '../solver/series.ts';
-import { inrush } from '../transients/inrush.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
-import { feedsDirect, fullPackVolts, type CheckContext } from './context.ts';
+import type { CheckContext } from './context.ts';
 import { above } from './current.ts';
 import type { Finding } from './finding.ts';
 import { offerNumber, upToTwoDigits } from './offer.ts';
@@ -17,7 +15,7 @@ const S = (s: number) => formatQuantity(s, 's', 3);
 
 /** Boards and fuses: what opens them, and what it takes to close them again. */
 export function protection(c: CheckContext): Finding[] {
-  return [...trip(c), ...wakeUp(c), ...recloses(c), ...fuse(c), ...inrushes(c)];
+  return [...trip(c), ...wakeUp(c), ...recloses(c), ...fuse(c)];
 }
 
 /** Share of the trip current from which little room is left. */
@@ -151,16 +149,12 @@ function recloses(c: CheckContext): Finding[] {
 const FUSE_SHARE = 0.75;
 /** [s] up to which a peak is judged by its i²t. */
 const SHORT_PEAK = 1;
-/** Share of its melting i²t a fuse stands time and again. Common practice, no source. */
-const PULSE_SHARE = 0.3;
-/** [s] of the rating's square that melts a fuse where its data sheet is not given: see `fuseFor`. */
-const USUAL_MELTING = 0.8;
 
 function fuse(c: CheckContext): Finding[] {
   const { fuse: own } = c.doc.pack;
   if (!own) return [];
   const { most, pulses } = fuseCurrents(c);
-  const melting = own.meltingI2t ?? USUAL_MELTING * own.rating ** 2;
+  const melting = own.meltingI2t ?? usualMelting(own.rating);
   const found: Finding[] = [];
   const worst = pulses.sort((a, b) => b.i2t - a.i2t)[0];
   if (worst && worst.i2t > PULSE_SHARE * melting) {
@@ -233,45 +227,4 @@ function meltingWords(multiple: number): string {
     return `a ${k.name} fuse opens within ${most < 60 ? formatQuantity(most, 's') : formatDuration(most / 3600)}`;
   });
   return words.join(', ');
-}
-
-/** Capacitances that are charged through the pack's own resistance when they are connected. */
-function inrushes(c: CheckContext): Finding[] {
-  const { pack } = c.doc;
-  const ohms =
-    (pack.series / pack.parallel) * Math.max(1e-4, Math.min(...pack.cell.r0.ohms)) +
-    seriesElements(pack).reduce((sum, e) => sum + e.ohms, 0);
-  return c.doc.loads.flatMap((load): Finding[] => {
-    if (!load.capacitance || !feedsDirect(c.doc, load.from)) return [];
-    const { peak, i2t } = inrush(fullPackVolts(c.doc), ohms, load.capacitance);
-    const tau = ohms * load.capacitance;
-    const trips = tripsOnInrush(c, peak, tau);
-    const melting = pack.fuse && (pack.fuse.meltingI2t ?? USUAL_MELTING * pack.fuse.rating ** 2);
-    const wears = melting !== undefined && i2t > PULSE_SHARE * melting;
-    if (!trips && !wears) return [];
-    const fuseWords = wears
-      ? ` The fuse gets ${formatQuantity(i2t, 'A²s', 3)} of the ${formatQuantity(melting, 'A²s', 3)} that melt it.`
-      : '';
-    return [
-      {
-        id: `inrush:${load.id}`,
-        severity: trips || (melting !== undefined && i2t > melting) ? 'fails' : 'tight',
-        element: load.id,
-        title: `Connecting ${load.name} draws up to ${A(peak)} for a moment`,
-        reason: `Its ${formatQuantity(load.capacitance, 'F')} charge through ${formatQuantity(ohms, 'Ω')} with ${S(tau)}.${trips ? ` The board opens at ${A(trips)}.` : ''}${fuseWords} A switch that lets the volts rise slowly, or a resistor for the first moment, prevents it.`,
-        ...(trips ? { excess: peak / trips } : {}),
-      },
-    ];
-  });
-}
-
-/** [A] the limit an inrush opens the board at: it must stay above it for the delay. i = (V/R)·e^(−t/τ). Elementary. */
-function tripsOnInrush(c: CheckContext, peak: number, tau: number): number | undefined {
-  const board = c.doc.pack.protection;
-  if (!board) return undefined;
-  const levels = [
-    { limit: board.tripCurrent, delay: board.tripDelay ?? 0 },
-    { limit: board.shortCurrent ?? Infinity, delay: board.shortDelay ?? 0 },
-  ];
-  return levels.find(({ limit, delay }) => peak > limit && tau * Math.log(peak / limit) >= delay)?.limit;
 }
