@@ -35,7 +35,7 @@ export {
 } from './model/programme.ts';
 export { loadAmps, loadLaw, type LoadLaw } from './loads/current.ts';
 export { lawAtPeak, lawIn } from './loads/draws.ts';
-export { unfold, type Slice } from './model/cycle.ts';
+export { MOST_SLICES, unfold, type Slice } from './model/cycle.ts';
 export { DRAWS, type Draw } from './model/draw.ts';
 export { Load, VoltRange } from './model/load.ts';
 export { BELOW, MOST_PEAKS, Peak, Restart, Shedding } from './model/peak.ts';
@@ -45,6 +45,7 @@ export {
   Connectors,
   Disconnect,
   Drain,
+  drainNamed,
   Fuse,
   Lead,
   Pack,

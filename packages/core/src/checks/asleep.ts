@@ -3,10 +3,9 @@ import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { cycleSeconds, modeName } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { compile } from '../plant/compile.ts';
-import { idleDraw, type Idle } from '../solver/idle.ts';
+import { idleDraw } from '../solver/idle.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
-import type { CheckContext } from './context.ts';
+import { nameOf, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
 
 /** What is drawn while the thread waits for its work. */
@@ -18,7 +17,7 @@ export function asleep(c: CheckContext): Finding[] {
 function waits(c: CheckContext): Finding[] {
   const { wait } = c.doc.goals;
   if (!wait) return [];
-  const idle = idleDraw(compile(c.doc), wait.mode);
+  const idle = idleDraw(c.plant(), wait.mode);
   if (idle.hoursToEnd >= wait.hours) return [];
   const mode = modeName(c.doc, wait.mode);
   const first = idle.items[0];
@@ -53,7 +52,7 @@ function lightLoad(c: CheckContext): Finding[] {
   return modes.flatMap(({ id, name }): Finding[] => {
     const share = programme.segments.reduce((sum, s) => sum + (s.mode === id ? s.seconds : 0), 0) / whole;
     if (share < LONG) return [];
-    const { items }: Idle = idleDraw(compile(c.doc), id);
+    const { items } = idleDraw(c.plant(), id);
     return c.doc.stages.flatMap((stage): Finding[] => {
       const own = (items.find((i) => i.element === stage.id)?.amps ?? 0) * volts;
       const gives = items
@@ -103,10 +102,4 @@ function shutDown(stage: Stage): { action: Action } | Record<string, never> {
   if (!isRegulated(stage) || stage.shutdownCurrent !== undefined) return {};
   const edits: Edit[] = [{ op: 'add', path: ['stages', stage.id, 'shutdownCurrent'], value: USUAL_SHUTDOWN }];
   return { action: { label: `Shut ${stage.name} down with its loads`, edits } };
-}
-
-function nameOf(doc: ThreadDocument, element: string): string {
-  const drain = /^drain-(\d+)$/.exec(element);
-  if (drain) return doc.pack.drains?.[Number(drain[1]) - 1]?.name ?? element;
-  return [...doc.stages, ...doc.loads].find((x) => x.id === element)?.name ?? `the ${element}`;
 }

@@ -1,11 +1,11 @@
 import type { Draws } from '../loads/draws.ts';
-import { isRegulated, STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
+import { isRegulated, STAGE_KINDS, type Regulated } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { PACK } from '../model/thread.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { unusedStageId, type CheckContext } from './context.ts';
 import type { Action, Finding } from './finding.ts';
-import { isPossible } from './offer.ts';
+import { offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V', 3);
 
@@ -107,19 +107,6 @@ function ownSupply(c: CheckContext, load: Load): { action: Action } | Record<str
     name: `${load.name} rail`.slice(0, 60),
     minInput: Math.min(usual.minInput, Number((0.8 * end).toPrecision(2))),
     maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * full)),
-  } as Stage;
-  const inRange = volts >= load.range.min && volts <= load.range.max;
-  if (!inRange || doc.stages.length >= MOST_STAGES || !isPossible(stage)) return {};
-  return {
-    action: {
-      label: `Give ${load.name} its own ${STAGE_KINDS[kind].label.toLowerCase()}`,
-      edits: [
-        { op: 'add', path: ['stages', doc.stages.length], value: stage },
-        { op: 'replace', path: ['loads', load.id, 'from'], value: id },
-      ],
-    },
-  };
+  } as Regulated;
+  return offerStage(doc, load, stage, `Give ${load.name} its own ${STAGE_KINDS[kind].label.toLowerCase()}`);
 }
-
-/** Stages a thread may have; see `ThreadDocument`. */
-const MOST_STAGES = 16;

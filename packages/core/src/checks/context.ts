@@ -1,7 +1,9 @@
 import { loadAmps, loadLaw } from '../loads/current.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
+import { drainNamed } from '../model/pack.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
+import { compile, type Plant } from '../plant/compile.ts';
 import { stageEnvelope, type Envelope } from '../sizing/envelope.ts';
 import { readingOf, type Reading } from '../solver/reading.ts';
 import type { ModeInterval, RunResult } from '../solver/result.ts';
@@ -21,6 +23,8 @@ export interface CheckContext {
   limits: readonly Limits[];
   /** what the loads do at each row */
   doings: Doings;
+  /** the thread as numbers, compiled when first asked for: what is idle is asked of it */
+  plant(): Plant;
   /** a stage over the run; worked out once, when first asked for */
   envelope(stage: number): Envelope;
 }
@@ -28,11 +32,13 @@ export interface CheckContext {
 export function checkContext(doc: ThreadDocument, run: RunResult): CheckContext {
   const envelopes = new Map<number, Envelope>();
   const reading = readingOf(run);
+  let plant: Plant | undefined;
   return {
     doc,
     run,
     reading,
     doings: new Doings(doc, reading),
+    plant: () => (plant ??= compile(doc)),
     needed: doc.goals.hours * 3600,
     limits: doc.stages.map(limitsOf),
     envelope(k) {
@@ -108,4 +114,10 @@ export function unusedStageId({ stages, loads }: ThreadDocument): string {
   let n = 1;
   while (taken.has(`stage-${n}`)) n++;
   return `stage-${n}`;
+}
+
+/** What an element of the path is called. */
+export function nameOf(doc: ThreadDocument, element: string): string {
+  const own = [...doc.stages, ...doc.loads].find((x) => x.id === element) ?? drainNamed(doc.pack, element);
+  return own?.name ?? `the ${element}`;
 }

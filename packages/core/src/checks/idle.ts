@@ -1,3 +1,4 @@
+import { drainNamed } from '../model/pack.ts';
 import { HOURS_PER_MONTH } from '../units/constants.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
@@ -13,7 +14,8 @@ export function idleDrain(c: CheckContext): Finding[] {
   const wish = c.doc.goals.shelfMonths;
   const wanted = (wish ?? SHELF_WANTED) * HOURS_PER_MONTH;
   if (idle.hoursToEnd >= wanted || (disconnect && wish === undefined)) return [];
-  const name = (id: string) => c.doc.stages.find((s) => s.id === id)?.name ?? id;
+  const name = (id: string) =>
+    (c.doc.stages.find((s) => s.id === id) ?? drainNamed(c.doc.pack, id))?.name ?? id;
   const first = idle.items[0];
   const most = first ? ` Most of it, ${formatQuantity(first.amps, 'A')}, is ${name(first.element)}.` : '';
   const short = wish !== undefined;

@@ -2,6 +2,8 @@ import { fieldsOf } from '../model/fields.ts';
 import { relationIssues } from '../model/crossChecks.ts';
 import type { Edit } from '../model/edit.ts';
 import { STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
+import type { Load } from '../model/load.ts';
+import { MOST_STAGES, type ThreadDocument } from '../model/thread.ts';
 import type { Action } from './finding.ts';
 
 /** Actions are offered only where the model takes what they would write. */
@@ -39,4 +41,25 @@ export function isPossible(stage: Stage): boolean {
 export function upToTwoDigits(value: number): number {
   const unit = 10 ** (Math.floor(Math.log10(value)) - 1);
   return Number((Math.ceil(value / unit - 1e-9) * unit).toPrecision(2));
+}
+
+/** An action that adds a stage and hangs a load on it, where its set volts are in the load's range. */
+export function offerStage(
+  { stages }: ThreadDocument,
+  load: Load,
+  stage: Stage & { outputVolts: number },
+  label: string,
+): { action: Action } | Record<string, never> {
+  const { min, max } = load.range;
+  const inRange = stage.outputVolts >= min && stage.outputVolts <= max;
+  if (!inRange || stages.length >= MOST_STAGES || !isPossible(stage)) return {};
+  return {
+    action: {
+      label,
+      edits: [
+        { op: 'add', path: ['stages', stages.length], value: stage },
+        { op: 'replace', path: ['loads', load.id, 'from'], value: stage.id },
+      ],
+    },
+  };
 }

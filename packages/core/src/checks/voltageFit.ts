@@ -14,7 +14,7 @@ import {
 } from './context.ts';
 import { chatters } from './chatters.ts';
 import type { Action, Finding } from './finding.ts';
-import { fits, isPossible, offerNumber } from './offer.ts';
+import { fits, isPossible, offerNumber, offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
 
@@ -91,26 +91,13 @@ function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Recor
   const volts = Number(((load.range.min + load.range.max) / 2).toPrecision(3));
   const highest = highestInput(c.doc, load.from);
   const usual = STAGE_KINDS.buckBoost.create(id, load.from, volts);
-  const stage: Stage = {
+  const stage = {
     ...usual,
     maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * highest)),
     minInput: Math.min(usual.minInput, Number((0.9 * endPackVolts(c.doc)).toPrecision(2))),
   };
-  const inRange = volts >= load.range.min && volts <= load.range.max;
-  if (!inRange || c.doc.stages.length >= MOST_STAGES || !isPossible(stage)) return {};
-  return {
-    action: {
-      label: `Put a buck-boost before ${load.name}`,
-      edits: [
-        { op: 'add', path: ['stages', c.doc.stages.length], value: stage },
-        { op: 'replace', path: ['loads', load.id, 'from'], value: stage.id },
-      ],
-    },
-  };
+  return offerStage(c.doc, load, stage, `Put a buck-boost before ${load.name}`);
 }
-
-/** Stages a thread may have; see `ThreadDocument`. */
-const MOST_STAGES = 16;
 
 /** Share of a stage's highest input from which little room is left: ringing doubles a step for a moment. */
 const INPUT_SHARE = 0.9;

@@ -14,6 +14,9 @@ export interface Slice {
   seconds: number;
 }
 
+/** Most slices that stretches and peaks together may cut a cycle into. */
+export const MOST_SLICES = 2000;
+
 /** [s] Shortest slice: edges nearer to each other are one. */
 const SHORTEST = 1e-9;
 

@@ -130,3 +130,13 @@ export class Pack {
   @Part(() => ChargerNote, 'Charger', { optional: true })
   charger?: ChargerNote;
 }
+
+/** Name of a drain as an element of the path. @param k its place in the pack's list */
+export function drainId(k: number): string {
+  return `drain-${k + 1}`;
+}
+
+/** The drain that such a name means; undefined where it is none. */
+export function drainNamed({ drains = [] }: Pack, element: string): Drain | undefined {
+  return drains.find((_, k) => drainId(k) === element);
+}

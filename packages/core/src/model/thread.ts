@@ -58,6 +58,9 @@ export class Goals {
   chargeHours?: number;
 }
 
+/** Most stages a thread may have. */
+export const MOST_STAGES = 16;
+
 /** A design: one path from a pack to its loads. This is the thread file. */
 export class ThreadDocument {
   @Choice([FORMAT], 'Marks a thread file')
@@ -74,7 +77,7 @@ export class ThreadDocument {
   conditions?: Surroundings;
   @Part(() => Pack, 'The pack')
   pack!: Pack;
-  @PartsOf(() => StageBase, STAGE_VARIANTS, [0, 16], 'Stages')
+  @PartsOf(() => StageBase, STAGE_VARIANTS, [0, MOST_STAGES], 'Stages')
   stages!: Stage[];
   @Parts(() => Load, [0, 32], 'Loads')
   loads!: Load[];

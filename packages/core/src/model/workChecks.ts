@@ -1,11 +1,8 @@
-import { unfold, type Slice } from './cycle.ts';
+import { MOST_SLICES, unfold, type Slice } from './cycle.ts';
 import { issue, type Issue } from './issue.ts';
 import type { Load } from './load.ts';
 import { cycleSeconds } from './programme.ts';
 import type { ThreadDocument } from './thread.ts';
-
-/** Most slices that stretches and peaks together may cut a cycle into. */
-export const MOST_SLICES = 2000;
 
 /** Modes that are named, a programme that has them, peaks that have room in it. */
 export function workIssues(doc: ThreadDocument): Issue[] {

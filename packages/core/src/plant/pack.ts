@@ -1,5 +1,5 @@
 import { leadResistance } from '../conductors/lead.ts';
-import type { Pack } from '../model/pack.ts';
+import { drainId, type Pack } from '../model/pack.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
@@ -34,11 +34,6 @@ export interface PackPlant {
   short: number;
   /** [s] how long each must last before it opens */
   delays: Readonly<Record<'cutoff' | 'trip' | 'short', number>>;
-}
-
-/** Name of a drain as an element of the path. @param k its place in the pack's list */
-export function drainId(k: number): string {
-  return `drain-${k + 1}`;
 }
 
 /** [1/s] rate of an exponential loss of a share a month. Elementary; month = 730.5 h. */

@@ -34,11 +34,10 @@ export class Events {
 function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: number): number {
   const into = pathAmps(pack, amps);
   let shed = 0;
-  if (sheds.length > 0)
-    for (let k = 0; k < sheds.length; k++) {
-      const at = sheds[k]!;
-      if (soc < at.soc || volts < at.volts) shed += SHED;
-    }
+  for (let k = 0; k < sheds.length; k++) {
+    const at = sheds[k]!;
+    if (soc < at.soc || volts < at.volts) shed += SHED;
+  }
   return (
     shed |
     (cellVolts(pack, volts, amps) < pack.cutoff ? PACK_EVENT.cutoff : 0) |

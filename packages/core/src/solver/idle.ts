@@ -2,7 +2,7 @@ import { isRegulated } from '../model/kinds/registry.ts';
 import { allOff, drawsIn } from '../loads/draws.ts';
 import type { Plant } from '../plant/compile.ts';
 import { HELD, type Network } from '../plant/network.ts';
-import { drainId } from '../plant/pack.ts';
+import { drainId } from '../model/pack.ts';
 import { Shelf } from './shelf.ts';
 
 /** What flows with every load off. */

@@ -1,4 +1,4 @@
-import type { RunResult } from '@mile-thread/core/solve';
+import type { EnvelopeRow, RunResult } from '@mile-thread/core/solve';
 
 /** [s] Right end of the plot: the useful end with some room, but not the long tail of an almost dead pack. */
 export function plotEnd(run: RunResult): number {
@@ -29,4 +29,13 @@ export function timeTicks(endHours: number): object {
     tickvals: values.map((v) => v * scale),
     ticktext: values.map((v) => `${Number(v.toPrecision(6))} ${unit}`),
   };
+}
+
+/** Fewest cycles of which a band says more than their lines. */
+const MANY_CYCLES = 30;
+
+/** What cycles did up to a time [s], where they are so many that a band shows them; else none. */
+export function bandRows({ envelope = [] }: RunResult, until: number): EnvelopeRow[] {
+  const rows = envelope.filter((r) => r.time <= until);
+  return rows.length < MANY_CYCLES ? [] : rows;
 }

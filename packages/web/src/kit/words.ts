@@ -1,5 +1,5 @@
 import type { Severity } from '@mile-thread/core';
-import { STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
+import { drainNamed, STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 
 export const SEVERITY_WORD: Record<Severity, { word: string; glyph: string }> = {
@@ -30,8 +30,8 @@ const OF_PACK: Readonly<Record<string, string>> = {
 export function elementName(doc: ThreadDocument, id: string): string {
   const node = [...doc.stages, ...doc.loads].find((x) => x.id === id);
   if (node) return node.name;
-  const drain = /^drain-(\d+)$/.exec(id);
-  if (drain) return doc.pack.drains?.[Number(drain[1]) - 1]?.name ?? id;
+  const drain = drainNamed(doc.pack, id);
+  if (drain) return drain.name;
   return OF_PACK[id] ?? id;
 }
 

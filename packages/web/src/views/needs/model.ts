@@ -5,6 +5,7 @@ import {
   lawIn,
   loadAmps,
   modeName,
+  MOST_SLICES,
   PACK,
   unfold,
   type Draw,
@@ -135,9 +136,6 @@ function firstOf(peak: Peak, segments: readonly { mode: string }[]): { segment: 
   const segment = peak.mode === undefined ? 0 : segments.findIndex((s) => s.mode === peak.mode);
   return segment < 0 ? undefined : { segment };
 }
-
-/** Slices looked at; a thread has no more. */
-const MOST_SLICES = 2000;
 
 /** [W] a load takes by a law at its rail's usual volts; 0 where it is off. */
 export function wattsOf({ law, value, slope, factor }: LoadLaw, volts: number): number {

@@ -2,7 +2,7 @@ import { type ThreadDocument, MODE_TABLE, type Mode, isTrouble } from '@mile-thr
 import { ROW, type RunResult, readingOf } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Band } from '../../charts/RunPlot.tsx';
-import { plotEnd } from '../../charts/timeAxis.ts';
+import { bandRows, plotEnd } from '../../charts/timeAxis.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
 
 /** Colour of a mode's band. */
@@ -39,13 +39,10 @@ export function runPlotModel(doc: ThreadDocument, run: RunResult, focus: string 
   };
 }
 
-/** Fewest cycles of which a band says more than their lines. */
-const MANY_CYCLES = 30;
-
 /** The band that many cycles move in, up to the end of the plot. [s] */
-function bandOf({ envelope = [] }: RunResult, end: number) {
-  const rows = envelope.filter((r) => r.time <= end);
-  if (rows.length < MANY_CYCLES) return {};
+function bandOf(run: RunResult, end: number) {
+  const rows = bandRows(run, end);
+  if (rows.length === 0) return {};
   return {
     band: {
       hours: rows.map((r) => r.time / SECONDS_PER_HOUR),

@@ -3,7 +3,7 @@ import { isRegulated, isTrouble, MODE_TABLE, unfold, type Mode } from '@mile-thr
 import { ROW, readingOf, type EnvelopeRow, type Reading, type RunResult } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { LaneOfPlot } from '../../charts/LanesPlot.tsx';
-import { plotEnd } from '../../charts/timeAxis.ts';
+import { bandRows, plotEnd } from '../../charts/timeAxis.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
 
 /** Along what a run is shown. */
@@ -15,9 +15,6 @@ const LOADS = [COLOURS.pine, COLOURS.slate, COLOURS.saffron, COLOURS.violet, COL
 export function loadColour(k: number): string {
   return LOADS[k % LOADS.length]!;
 }
-
-/** Fewest cycles of which a band says more than their lines. */
-const MANY_CYCLES = 30;
 
 export interface Lanes {
   x: number[];
@@ -31,8 +28,8 @@ export interface Lanes {
 export function lanesOf(doc: ThreadDocument, run: RunResult, along: Along): Lanes {
   const reading = readingOf(run);
   const until = plotEnd(run);
-  const envelope = (run.envelope ?? []).filter((r) => r.time <= until);
-  const banded = envelope.length >= MANY_CYCLES;
+  const envelope = bandRows(run, until);
+  const banded = envelope.length > 0;
   const rows = rowsUntil(reading, until);
   const x = banded
     ? envelope.map((r) => (along === 'time' ? r.time / SECONDS_PER_HOUR : 1 - r.soc))
@@ -107,7 +104,7 @@ export function lanesOf(doc: ThreadDocument, run: RunResult, along: Along): Lane
   const lanes = [volts, power];
   const rails = banded ? lowestRails(doc, kept) : railsLane(doc, reading, rows);
   if (rails) lanes.splice(1, 0, rails);
-  const far = Math.max(...x, 1e-9);
+  const far = Math.max(extent(x)[1], 1e-9);
   return { x, end: along === 'time' ? until / SECONDS_PER_HOUR : far, lanes, banded };
 }
 
@@ -162,7 +159,7 @@ function lowestRails(doc: ThreadDocument, kept: readonly KeptCycle[]): LaneOfPlo
     title: 'Rails, lowest of each cycle, of the volts they are set to',
     unit: ' %',
     share: 2,
-    range: [Math.min(95, ...all) - 3, Math.max(104, ...all) + 1],
+    range: [Math.min(95, extent(all)[0]) - 3, Math.max(104, extent(all)[1]) + 1],
     lines,
   };
 }
@@ -184,12 +181,12 @@ function railsLane(doc: ThreadDocument, reading: Reading, rows: readonly number[
     colour: loadColour(n),
   }));
   const all = lines.flatMap((l) => l.y);
-  const low = Math.max(0, Math.min(95, ...all.filter((v) => v > 60)) - 3);
+  const low = Math.max(0, Math.min(95, extent(all.filter((v) => v > 60))[0]) - 3);
   return {
     title: 'Rails, of the volts they are set to',
     unit: ' %',
     share: 2,
-    range: [low, Math.max(104, ...all.filter((v) => v < 150)) + 1],
+    range: [low, Math.max(104, extent(all.filter((v) => v < 150))[1]) + 1],
     lines,
   };
 }
@@ -200,13 +197,19 @@ function rowsUntil(reading: Reading, until: number): number[] {
   return rows;
 }
 
-/** Lowest and highest with some room. */
-function roomy(values: readonly number[]): [number, number] {
+/** Lowest and highest; rows are too many to be arguments of a call. */
+function extent(values: readonly number[]): [number, number] {
   let [low, high] = [Infinity, -Infinity];
   for (const v of values) {
     low = Math.min(low, v);
     high = Math.max(high, v);
   }
+  return [low, high];
+}
+
+/** The same with some room. */
+function roomy(values: readonly number[]): [number, number] {
+  const [low, high] = extent(values);
   const room = Math.max(0.12 * (high - low), 0.02 * high);
   return [Math.max(0, low - room), high + room];
 }
