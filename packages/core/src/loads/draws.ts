@@ -1,3 +1,4 @@
+import { floatsOf } from '../numeric/floats.ts';
 import type { Load } from '../model/load.ts';
 import type { Peak } from '../model/peak.ts';
 import { loadLaw, statedLaw, type LoadLaw } from './current.ts';
@@ -17,9 +18,9 @@ export function drawsOf(all: readonly LoadLaw[]): Draws {
   return {
     name: all.map((l) => (l.factor === 0 ? '0' : `${l.law}:${l.value}:${l.slope}*${l.factor}`)).join(),
     laws: Uint8Array.from(all, (l) => l.law),
-    values: Float64Array.from(all, (l) => l.value),
-    slopes: Float64Array.from(all, (l) => l.slope),
-    factors: Float64Array.from(all, (l) => l.factor),
+    values: floatsOf(all, (l) => l.value),
+    slopes: floatsOf(all, (l) => l.slope),
+    factors: floatsOf(all, (l) => l.factor),
   };
 }
 

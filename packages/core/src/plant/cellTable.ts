@@ -108,13 +108,19 @@ export class CellTable {
 
   /** State of charge at which the cell rests at `volts`; 0 or 1 beyond the table. The OCV never falls with charge. */
   socAt(volts: number): number {
-    let low = 0;
-    let high = 1;
+    const { knots, rows, stride } = this;
     if (volts <= this.ocv(0)) return 0;
     if (volts >= this.ocv(1)) return 1;
-    for (let k = 0; k < HALVINGS; k++) {
+    // First the interval, by what stands at its lower knot, then halves of it.
+    let k = knots.length - 2;
+    while (k > 0 && rows[k * stride]! >= volts) k--;
+    let low = knots[k]!;
+    let high = knots[k + 1]!;
+    const o = k * stride;
+    for (let n = 0; n < HALVINGS; n++) {
       const middle = (low + high) / 2;
-      if (this.ocv(middle) < volts) low = middle;
+      const x = middle - knots[k]!;
+      if (rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!)) < volts) low = middle;
       else high = middle;
     }
     return (low + high) / 2;

@@ -1,3 +1,4 @@
+import { floats } from '../numeric/floats.ts';
 import { EDGE, edge, same } from './edge.ts';
 import { FEW, NODES, POINTS, TRIALS, type Grid } from './fit.ts';
 import { Piece, placeIn, type PieceState } from './piece.ts';
@@ -48,9 +49,9 @@ export class PieceMaker {
 
   constructor(private readonly of: Sampled) {
     this.bends = of.bends();
-    this.rows = NODES.map(() => new Float64Array(of.columns));
-    this.spare = new Float64Array(of.columns);
-    this.said = new Float64Array(of.columns);
+    this.rows = NODES.map(() => floats(of.columns));
+    this.spare = floats(of.columns);
+    this.said = floats(of.columns);
     this.state = of.signature.slice();
   }
 
@@ -88,10 +89,15 @@ export class PieceMaker {
     const volts = upper ? upper.lo : lower!.hi * (1 + 2 * EDGE);
     const foot = volts * (1 - RAMP);
     if (lower && (lower.hi < foot || lower.lo > volts * (1 - 2 * RAMP))) return undefined;
-    const from = this.rowAt(foot, lower);
+    // Mostly nothing jumps: the power alone says so, where there is a piece to ask.
+    const before = lower ? lower.leading(0, foot) : this.rowAt(foot, this.said)[0]!;
     const state = lower ? lower.state : this.known();
-    const to = this.rowAt(volts, upper);
-    if (!(to[0]! / volts - from[0]! / foot > JUMP * Math.abs(to[0]! / volts))) return undefined;
+    const behind = upper ? upper.leading(0, volts) : this.rowAt(volts, this.spare)[0]!;
+    if (!(behind / volts - before / foot > JUMP * Math.abs(behind / volts))) return undefined;
+    const from = this.said;
+    const to = this.spare;
+    lower?.read(foot, from, from.length, false);
+    upper?.read(volts, to, to.length, false);
     if (lower) lower.hi = foot;
     const values = new Float64Array(FEW.points * of.columns);
     from.forEach((x, c) => {
@@ -103,14 +109,10 @@ export class PieceMaker {
     return new Piece(foot, volts, FEW, values, of.leading, { ...state, event: this.events++ }, both, true);
   }
 
-  /** A row by a piece, or by asking. */
-  private rowAt(volts: number, piece: Piece | undefined): Float64Array {
-    const row = new Float64Array(this.of.columns);
-    if (piece) piece.read(volts, row, row.length, false);
-    else {
-      this.samples++;
-      this.of.sample(volts, row);
-    }
+  /** A row by asking. */
+  private rowAt(volts: number, row: Float64Array): Float64Array {
+    this.samples++;
+    this.of.sample(volts, row);
     return row;
   }
 
@@ -212,11 +214,15 @@ export class PieceMaker {
 
   /** Whether a row is what the polynomials say by these weights. */
   private near({ nodes, points }: Grid, weights: Float64Array, row: Float64Array): boolean {
-    const { said } = this;
+    const { said, rows } = this;
+    // The power alone says no to most that do not hold.
+    let first = 0;
+    for (let k = 0; k < points; k++) first += weights[k]! * rows[nodes[k]!]![0]!;
+    if (!(Math.abs(first - row[0]!) <= NEAR * Math.abs(row[0]!))) return false;
     said.fill(0);
     for (let k = 0; k < points; k++) {
       const weight = weights[k]!;
-      const values = this.rows[nodes[k]!]!;
+      const values = rows[nodes[k]!]!;
       for (let c = 0; c < said.length; c++) said[c]! += weight * values[c]!;
     }
     const power = NEAR * Math.abs(row[0]!);
@@ -230,7 +236,7 @@ export class PieceMaker {
   private keep(grid: Grid): Piece {
     const { of, lo, hi, volts } = this;
     this.width = Math.min(WIDEST, Math.max(this.width, (2 * (hi - lo)) / volts));
-    const values = new Float64Array(grid.points * of.columns);
+    const values = floats(grid.points * of.columns);
     let at = 0;
     for (let k = 0; k < grid.points; k++) {
       const row = this.rows[grid.nodes[k]!]!;

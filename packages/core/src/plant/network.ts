@@ -1,3 +1,4 @@
+import { floatsOf } from '../numeric/floats.ts';
 import { loadAmps } from '../loads/current.ts';
 import { drawsIn, type Draws } from '../loads/draws.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
@@ -46,6 +47,13 @@ interface Bounds {
 export interface RailTable {
   /** [A] */
   demand(volts: number): number;
+}
+
+/** Who hangs on each rail, by the rail each hangs on. */
+function membersOf(rails: Int32Array, count: number): Int32Array[] {
+  const lists = Array.from({ length: count }, () => [] as number[]);
+  rails.forEach((rail, k) => lists[rail]!.push(k));
+  return lists.map((list) => new Int32Array(list));
 }
 
 /**
@@ -122,10 +130,10 @@ export class Network {
     this.count = n;
     this.limits = stages.map(limitsOf);
     this.bounds = {
-      least: Float64Array.from(this.limits, (l) => l.minInput),
-      most: Float64Array.from(this.limits, (l) => l.maxInput * (1 + SLACK)),
-      lows: Float64Array.from(loads, (l) => l.range.min * (1 - SLACK)),
-      highs: Float64Array.from(loads, (l) => l.range.max * (1 + SLACK)),
+      least: floatsOf(this.limits, (l) => l.minInput),
+      most: floatsOf(this.limits, (l) => l.maxInput * (1 + SLACK)),
+      lows: floatsOf(loads, (l) => l.range.min * (1 - SLACK)),
+      highs: floatsOf(loads, (l) => l.range.max * (1 + SLACK)),
     };
     const places = new Map([[PACK as string, 0], ...stages.map((s, k): [string, number] => [s.id, k + 1])]);
     this.stageRail = Int32Array.from(stages, (s) => places.get(s.from)!);
@@ -142,18 +150,16 @@ export class Network {
     this.slopes = slopes;
     this.factors = factors;
     this.plants = stages.map((s) => compileStage(s, air));
-    this.off = Float64Array.from(stages, offDraw);
+    this.off = floatsOf(stages, offDraw);
     this.canSleep = Uint8Array.from(stages, (s) =>
       'shutdownCurrent' in s && s.shutdownCurrent !== undefined ? 1 : 0,
     );
     this.sleeps = new Uint8Array(n);
     this.cost = Uint8Array.from([1, ...stages.map((s) => ('parts' in s && s.parts?.used ? PARTS_COST : 1))]);
     this.price = this.cost.slice();
-    const members = (rails: Int32Array, rail: number) =>
-      Int32Array.from(rails.reduce<number[]>((found, r, k) => (r === rail ? [...found, k] : found), []));
     const rails = Array.from({ length: n + 1 }, (_, r) => r);
-    this.railStages = rails.map((r) => members(this.stageRail, r));
-    this.railLoads = rails.map((r) => members(this.loadRail, r));
+    this.railStages = membersOf(this.stageRail, n + 1);
+    this.railLoads = membersOf(this.loadRail, n + 1);
     this.asked = rails.map((r) => (v: number) => this.demand(r, v));
     this.bare = rails.map((r) => (v: number) => this.own(r, v));
     this.filters = Float64Array.from([0, ...this.plants.map((p) => p.filter)]);

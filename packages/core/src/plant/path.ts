@@ -1,6 +1,7 @@
 import type { Draws } from '../loads/draws.ts';
 import type { Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
+import { floats } from '../numeric/floats.ts';
 import { Chart } from './chart.ts';
 import { columnCount, DELIVERED, lossAt } from './layout.ts';
 import { HELD, Network } from './network.ts';
@@ -51,7 +52,7 @@ export class Path {
     this.network = new Network(stages, loads, air, (network, rail) =>
       this.keep(new RailState(network, rail, 0)),
     );
-    this.columns = new Float64Array(columnCount(stages.length, loads.length));
+    this.columns = floats(columnCount(stages.length, loads.length));
     this.beforeLosses = lossAt(stages.length, loads.length);
     this.signature = new Int32Array(3 * stages.length + loads.length);
     this.usualDraws = this.network.draws;

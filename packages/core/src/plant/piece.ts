@@ -1,3 +1,4 @@
+import { floats } from '../numeric/floats.ts';
 import { FEW, POINTS, value, type Grid } from './fit.ts';
 
 /** What holds in a whole piece. */
@@ -59,7 +60,7 @@ export class Piece {
     this.mid = (lo + hi) / 2;
     this.per = 2 / (hi - lo);
     this.parabola = grid === FEW;
-    this.c = new Float64Array(leading * POINTS);
+    this.c = floats(leading * POINTS);
     const columns = values.length / grid.points;
     for (let n = 0; n < leading; n++) grid.fit(values, columns, n, this.c, n * POINTS);
   }
@@ -83,12 +84,13 @@ export class Piece {
       const { values } = this;
       for (let k = 0; k < until; k++) into[k] = values[k]!;
     }
-    for (let n = 0; n < moving.length; n++) {
-      const column = moving[n]!;
-      if (column >= until) break;
-      const at = n * POINTS;
-      into[column] = parabola ? c[at]! + t * (c[at + 1]! + t * c[at + 2]!) : value(c, at, t);
-    }
+    let count = moving.length;
+    while (count > 0 && moving[count - 1]! >= until) count--;
+    if (parabola) {
+      for (let n = 0, at = 0; n < count; n++, at += POINTS) {
+        into[moving[n]!] = c[at]! + t * (c[at + 1]! + t * c[at + 2]!);
+      }
+    } else for (let n = 0; n < count; n++) into[moving[n]!] = value(c, n * POINTS, t);
   }
 
   /** Columns that stand still are kept as they are, the others by their coefficients. */
@@ -106,7 +108,7 @@ export class Piece {
       }
     }
     const moving = found.slice(0, count);
-    const c = new Float64Array(count * POINTS);
+    const c = floats(count * POINTS);
     for (let n = 0; n < count; n++) grid.fit(values, columns, moving[n]!, c, n * POINTS);
     return { moving, c };
   }

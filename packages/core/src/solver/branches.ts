@@ -1,3 +1,4 @@
+import { floats } from '../numeric/floats.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import { weigh, WEIGHTS } from './gauss.ts';
 
@@ -28,10 +29,10 @@ export class Branches {
   constructor(private readonly count: number) {
     this.first = new Float64Array(count);
     this.second = new Float64Array(count);
-    this.w = new Float64Array(WEIGHTS * count);
+    this.w = floats(WEIGHTS * count);
     this.tau = new Float64Array(count);
     this.g0 = new Float64Array(count);
-    this.p = new Float64Array(PER_BRANCH * count);
+    this.p = floats(PER_BRANCH * count);
   }
 
   /**

@@ -17,10 +17,10 @@ export class FirstChange {
   isAt(x: number): boolean {
     const { step, plant } = this;
     const { path, pack } = plant;
-    const volts = step.voltsAt(x);
+    const volts = step.dense.volts.at(x);
     path.evaluate(volts);
     const amps = cellAmps(pack, path.amps);
-    return this.before.differs({ event: path.event, volts, amps, soc: step.socAt(x) });
+    return this.before.differs({ event: path.event, volts, amps, soc: step.dense.soc.at(x) });
   }
 
   /** First share behind `from` at which something has changed, to `within` [s]; 1 where nothing has. */

@@ -5,6 +5,7 @@ import { HELD, SLACK } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { highestOutput } from '../stages/traits.ts';
 import type { Found, Instant } from './instant.ts';
+import type { Counts } from './result.ts';
 import type { CellState } from './state.ts';
 
 /**
@@ -18,6 +19,13 @@ const PROBE_EFFORT = 40_000;
 
 /** Relative rise of a stage's input above the volts at which a start failed, before it is tried again. */
 const RETRY = 1e-3;
+
+/** Count how an instant was solved, where that is worth a count. */
+export function countFound(counts: Counts, { status }: Found): void {
+  if (status === 'jump') counts.jumps++;
+  else if (status === 'none') counts.none++;
+  else if (status === 'unfinished') counts.unconverged++;
+}
 
 /**
  * Switches stages off and on again as their input limits ask: the hysteresis of under-voltage lock-out,
@@ -38,7 +46,7 @@ export class HoldKeeper {
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly instant: Instant,
-    private readonly note: (found: Found) => void,
+    private readonly counts: Counts,
   ) {
     const n = plant.path.stages.length;
     this.startedAt = new Float64Array(n).fill(2);
@@ -101,7 +109,7 @@ export class HoldKeeper {
 
   private solve(near: number): Found {
     const found = this.instant.solve(this.state, near);
-    this.note(found);
+    countFound(this.counts, found);
     this.plant.path.read(this.state.volts);
     return found;
   }

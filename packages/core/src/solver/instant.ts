@@ -34,10 +34,10 @@ export class Instant {
   ocv = 0;
   private readonly looked: Float64Array;
 
-  /** @param demand [A] of the path, asked by searches that stray over the whole range */
+  /** @param asked [A] of the path, by searches that stray over the whole range */
   constructor(
     private readonly plant: Plant,
-    private readonly demand: (volts: number) => number = (volts) => plant.path.demand(volts),
+    private readonly asked: { demand(volts: number): number } = plant.path,
   ) {
     this.looked = plant.pack.cell.room();
   }
@@ -92,7 +92,9 @@ export class Instant {
   }
 
   /** Source less demand at V, exactly. */
-  readonly excess = (volts: number): number => this.open - this.ohms * this.demand(volts) - volts;
+  excess(volts: number): number {
+    return this.open - this.ohms * this.asked.demand(volts) - volts;
+  }
 
   private find(near: number): Found {
     if (near > 0) {
@@ -100,9 +102,11 @@ export class Instant {
       if (!Number.isNaN(volts)) return { status: 'converged', volts };
     }
     const open = Math.max(this.open, 1e-6);
-    const fast = descend(this.excess, FLOOR * open, open, open, SEARCH * open);
+    // Made here: one that lives with the run keeps all of it from being cleared away early.
+    const excess = (volts: number) => this.excess(volts);
+    const fast = descend(excess, FLOOR * open, open, open, SEARCH * open);
     if (!Number.isNaN(fast)) return { status: 'converged', volts: fast };
-    const root = highestRoot(this.excess, FLOOR * open, open, SEARCH * open, JUMP * open);
+    const root = highestRoot(excess, FLOOR * open, open, SEARCH * open, JUMP * open);
     if (root.status !== 'jump') return { status: root.status, volts: root.x };
     // The chart bridges it: one hunts there.
     const between = this.newton(root.x, SEARCH);

@@ -1,3 +1,4 @@
+import { floats } from '../numeric/floats.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
 import { POINTS } from '../plant/fit.ts';
@@ -84,8 +85,8 @@ export class LedgerSum {
     const { pack, path } = plant;
     this.elements = 1 + pack.cell.branches;
     this.rest = this.elements + pack.elements.length;
-    this.sum = new Float64Array(this.rest + REST.length);
-    this.exact = new Float64Array(path.columns.length);
+    this.sum = floats(this.rest + REST.length);
+    this.exact = floats(path.columns.length);
     // A steady run is in none of them.
     const { programme, modes } = plant.doc;
     this.modes = new Float64Array(programme && modes ? MODE_SUMS * modes.length : 0);
@@ -171,8 +172,9 @@ export class LedgerSum {
   /** [J] integrals of all columns of the path, and the part of what is delivered in range. */
   private integrals(): { columns: Float64Array; usable: number } {
     const { path } = this.plant;
-    const columns = this.exact.slice();
-    const n = columns.length;
+    const n = this.exact.length;
+    const columns = floats(n);
+    columns.set(this.exact);
     let usable = this.usableExact;
     for (const { piece, moments } of this.shares.values()) {
       const { values, grid, state } = piece;

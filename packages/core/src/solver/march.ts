@@ -40,7 +40,7 @@ const ROUGH = 1 / 400;
 /** Demands that one creep counts for. */
 const CREEP_COST = 100;
 /** Share of a step by which one may be longer, rather than one more be taken before a knot. */
-const STRETCH = 0.1;
+const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
 /** Relative change of the current behind an event from which the branches are followed anew. */

@@ -40,7 +40,7 @@ const LARGEST = 1e6;
  */
 export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
   const { network } = plant.path;
-  const instant = new Instant(plant, (volts) => network.demand(0, volts));
+  const instant = new Instant(plant, { demand: (volts) => network.demand(0, volts) });
   const was = network.draws;
   const { allowed } = network;
   network.allowed = Math.min(allowed, network.work + EFFORT);
@@ -75,7 +75,7 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     const near = best.volts;
     network.setDraws(scaled(was, edge.x * (1 + 4 * SCALE_TOLERANCE)));
     const crest = climb(
-      instant.excess,
+      (volts) => instant.excess(volts),
       near * (1 - CREST_ROOM),
       near * (1 + CREST_ROOM),
       near * CREST_WIDTH,

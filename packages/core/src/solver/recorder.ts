@@ -50,21 +50,29 @@ export class Recorder {
    * step's own course, everything else as the path stands at those volts. The path is left read at the end.
    */
   keepStep(step: Step, from: { time: number; soc: number }): void {
-    const { pack, path } = this.plant;
+    const { path } = this.plant;
     const { end, h } = step;
     const rows = this.perCharge > 0 ? Math.max(1, Math.round((from.soc - end.soc) * this.perCharge)) : 1;
     this.ensure(rows);
-    const perRow = h / rows;
+    if (rows > 1) this.keepWithin(step, from, rows);
+    path.read(end.volts);
+    this.write(from.time + h, end.soc, end.volts, end.amps, end.ocv);
+  }
+
+  /** The rows between. */
+  private keepWithin(step: Step, from: { time: number }, rows: number): void {
+    const { pack, path } = this.plant;
+    // Asked once: this loop is most of what rows cost.
+    const along = step.dense;
+    const perRow = step.h / rows;
     for (let r = 1; r < rows; r++) {
       const x = r / rows;
-      const volts = step.voltsAt(x);
-      const soc = step.socAt(x);
+      const volts = along.volts.at(x);
+      const soc = along.soc.at(x);
       path.read(volts);
       const amps = cellAmps(pack, path.columns[POWER]! / volts);
       this.write(from.time + r * perRow, soc, volts, amps, pack.cell.ocv(soc));
     }
-    path.read(end.volts);
-    this.write(from.time + h, end.soc, end.volts, end.amps, end.ocv);
   }
 
   finish(): Series {

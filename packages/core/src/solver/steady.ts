@@ -3,9 +3,8 @@ import { HELD } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { PACK_EVENT } from './events.ts';
 import { grades } from './grades.ts';
-import { HoldKeeper } from './hold.ts';
+import { countFound, HoldKeeper } from './hold.ts';
 import { Guard } from './guard.ts';
-import type { Found } from './instant.ts';
 import { LedgerSum, type Ledger } from './ledger.ts';
 import { LoadKeeper } from './loadKeeper.ts';
 import { jumped, March, USUAL_STEPS, type MarchOptions } from './march.ts';
@@ -73,9 +72,9 @@ export class SteadyRun {
     this.trace = new Trace(plant);
     this.steps = { ...USUAL_STEPS, ...options };
     this.march = new March(plant, this.state, this.ledger, this.trace, recorder, this.counts, this.steps);
-    this.holds = new HoldKeeper(plant, this.state, this.march.step.instant, (found) => this.note(found));
+    this.holds = new HoldKeeper(plant, this.state, this.march.step.instant, this.counts);
     this.loads = new LoadKeeper(plant, this.state);
-    this.trace.off = (load) => this.loads.isOff(load);
+    this.trace.switched = this.loads;
     this.guard = new Guard(plant.pack);
   }
 
@@ -184,7 +183,7 @@ export class SteadyRun {
     const { path } = plant;
     march.creep();
     const found = march.step.instant.solve(state, NaN);
-    this.note(found);
+    countFound(this.counts, found);
     if (found.status === 'converged') return true;
     // What gave up is seen just below: at the jump itself either side may answer.
     path.readExactly(state.volts * (1 - BELOW));
@@ -243,11 +242,5 @@ export class SteadyRun {
     const amps = cellAmps(plant.pack, 0);
     this.recorder?.keep(0, { soc: state.soc, volts: instant.open, amps, ocv: instant.ocv });
     return end;
-  }
-
-  private note({ status }: Found): void {
-    if (status === 'jump') this.counts.jumps++;
-    else if (status === 'none') this.counts.none++;
-    else if (status === 'unfinished') this.counts.unconverged++;
   }
 }

@@ -71,8 +71,7 @@ export class Step {
   private readonly middle: Float64Array;
   private readonly course = new Course();
   /** the step's own course, once it is asked for */
-  private readonly volts = new Cubic();
-  private readonly soc = new Cubic();
+  private readonly along = { volts: new Cubic(), soc: new Cubic() };
   private denseKnown = false;
 
   constructor(
@@ -130,25 +129,19 @@ export class Step {
     state.branches.set(end.branches);
   }
 
-  /** [V] at a share of the step solved last. */
-  voltsAt(x: number): number {
+  /** [V] and state of charge by the share of the step solved last. */
+  get dense(): { readonly volts: Cubic; readonly soc: Cubic } {
     if (!this.denseKnown) this.densify();
-    return this.volts.at(x);
-  }
-
-  /** State of charge there. */
-  socAt(x: number): number {
-    if (!this.denseKnown) this.densify();
-    return this.soc.at(x);
+    return this.along;
   }
 
   /** The step's own course: volts through all that is solved, charge by its slopes at both ends, which are known. */
   private densify(): void {
-    const { state, nodes, end, h } = this;
+    const { state, nodes, end, h, along } = this;
     const { pack } = this.plant;
-    this.volts.through(this.startVolts, nodes[0].volts, nodes[1].volts, end.volts);
+    along.volts.through(this.startVolts, nodes[0].volts, nodes[1].volts, end.volts);
     const from = -h * drainRate(pack, this.startAmps, state.soc);
-    this.soc.hermite(state.soc, end.soc, from, -h * drainRate(pack, end.amps, end.soc));
+    along.soc.hermite(state.soc, end.soc, from, -h * drainRate(pack, end.amps, end.soc));
     this.denseKnown = true;
   }
 

@@ -12,7 +12,7 @@ export class Trace {
   private readonly modes: { time: number; mode: number }[][];
   private readonly ranges: { time: number; range: number }[][];
   /** whether a load is switched off, by its place */
-  off: (load: number) => boolean;
+  switched: { isOff(load: number): boolean };
   private readonly extended: Uint8Array;
   private readonly worst = { amps: 0, time: 0 };
   private useful = false;
@@ -24,7 +24,7 @@ export class Trace {
 
   constructor(private readonly plant: Plant) {
     const { stages, loads } = plant.path;
-    this.off = (load) => plant.path.network.isOff(load);
+    this.switched = plant.path.network;
     this.modes = stages.map(() => []);
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
@@ -75,7 +75,7 @@ export class Trace {
     });
     this.ranges.forEach((log, l) => {
       // One that is switched off wants no volts.
-      const range = this.off(l) ? RANGE.in : path.rangeOf(l);
+      const range = this.switched.isOff(l) ? RANGE.in : path.rangeOf(l);
       if (log.at(-1)?.range !== range) log.push({ time, range });
     });
   }

@@ -1,3 +1,4 @@
+import { floats } from '../numeric/floats.ts';
 import { MODE } from './modes.ts';
 
 /** Where a stage's loss goes. The index is its place in `StagePoint.loss`. */
@@ -42,7 +43,7 @@ export class StagePoint {
   /** number of the formula that held: within one of them everything is smooth in the input volts */
   regime = 0;
   /** [W] by mechanism; sums to Vin·Iin − Vout·Iout */
-  readonly loss = new Float64Array(MECHANISMS.length);
+  readonly loss = floats(MECHANISMS.length);
   /** true when a measured table was left on any side */
   extended = false;
 
