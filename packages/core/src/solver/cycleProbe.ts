@@ -5,7 +5,7 @@ import { Guard } from './guard.ts';
 import type { HoldKeeper } from './hold.ts';
 import type { LedgerSum } from './ledger.ts';
 import { LoadKeeper } from './loadKeeper.ts';
-import { jumped, type March } from './march.ts';
+import type { March } from './march.ts';
 import type { Schedule } from './schedule.ts';
 import type { CellState } from './state.ts';
 import type { Trace } from './trace.ts';
@@ -129,12 +129,11 @@ export class CycleProbe {
   private marchTo(edge: number): boolean {
     const { march, state, guard, loads } = this;
     for (;;) {
-      const { amps } = state;
       const stop = march.until(Math.min(edge, guard.due(), loads.due()));
       if (stop === 'edge' && !(state.time < edge * (1 - 1e-12))) return true;
       if (stop !== 'event' && stop !== 'edge') return false;
       if (!this.stands(state.volts, false)) return false;
-      march.enter(jumped(amps, state.amps));
+      march.resume();
     }
   }
 

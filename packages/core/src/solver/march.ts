@@ -43,7 +43,7 @@ const CREEP_COST = 100;
 const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
-/** Relative change of the current behind an event from which the branches are followed anew. */
+/** Relative change of the current at a stop that is a jump rather than a bend: the branches are followed anew. */
 const JUMP = 1e-3;
 
 /**
@@ -57,6 +57,10 @@ export class March {
   readonly before: Events;
   private readonly change: FirstChange;
   private h = FIRST_STEP;
+  /** [s] of a step before it was shortened towards the event ahead */
+  private usual = 0;
+  /** [A] of one cell before whatever stopped it */
+  private stoppedAt = 0;
   /** [s] before which a step is known to meet no solution */
   private lostAt = Infinity;
   /** [W] to the loads at the present instant */
@@ -83,6 +87,11 @@ export class March {
     this.change = new FirstChange(plant, this.step, this.before);
   }
 
+  /** Go on from where `until` stopped, with what has been switched since. */
+  resume(): void {
+    this.enter(Math.abs(this.state.amps - this.stoppedAt) > JUMP * Math.abs(this.stoppedAt));
+  }
+
   /** Begin anew at the present instant, which the path is read at. @param jumped whether the current did */
   enter(jumped: boolean): void {
     const { state } = this;
@@ -95,6 +104,14 @@ export class March {
 
   /** March until something stops it. @param edge [s] not passed */
   until(edge: number): Stop {
+    const stop = this.march(edge);
+    const { step, state } = this;
+    // A step across a jump bends too much, unless it is as short as that.
+    this.stoppedAt = stop === 'event' && step.h <= 2 * FIRST_STEP ? step.startAmps : state.amps;
+    return stop;
+  }
+
+  private march(edge: number): Stop {
     const { state, counts } = this;
     const { pack, path } = this.plant;
     this.stretch = edge - state.time;
@@ -118,8 +135,12 @@ export class March {
       }
       if (this.changed()) {
         this.h = h;
-        if (this.meetEvent(length)) return 'event';
-        continue;
+        this.usual = Math.max(this.usual, h);
+        if (!this.meetEvent(length)) continue;
+        // Short steps towards an event say nothing against longer ones behind it.
+        this.h = this.usual;
+        this.usual = 0;
+        return 'event';
       }
       const grow = this.growth();
       if (this.tooLong(length, grow)) continue;
@@ -318,9 +339,4 @@ export class March {
 /** [W] to all loads at a node. */
 function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
   return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
-}
-
-/** Whether a current has changed by a jump rather than by a bend. */
-export function jumped(before: number, now: number): boolean {
-  return Math.abs(now - before) > JUMP * Math.abs(before);
 }

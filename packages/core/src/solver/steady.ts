@@ -7,7 +7,7 @@ import { countFound, HoldKeeper } from './hold.ts';
 import { Guard } from './guard.ts';
 import { LedgerSum, type Ledger } from './ledger.ts';
 import { LoadKeeper } from './loadKeeper.ts';
-import { jumped, March, USUAL_STEPS, type MarchOptions } from './march.ts';
+import { March, USUAL_STEPS, type MarchOptions } from './march.ts';
 import { nosePoint } from './nose.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts, DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked, EnvelopeRow } from './result.ts';
@@ -142,7 +142,6 @@ export class SteadyRun {
     for (;;) {
       const ended = this.ended();
       if (ended) return { time: state.time, reason: ended };
-      const amps = state.amps;
       const stop = march.until(Math.min(edge, guard.due(), loads.due()));
       if (stop === 'unfinished') return { time: state.time, reason: 'unfinished' };
       if (stop === 'edge') {
@@ -154,7 +153,7 @@ export class SteadyRun {
       if (!this.settle(state.volts)) return this.collapse();
       if (plant.path.network.spent) return { time: state.time, reason: 'unfinished' };
       this.enter();
-      march.enter(jumped(amps, state.amps));
+      march.resume();
     }
   }
 
