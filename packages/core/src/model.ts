@@ -2,7 +2,15 @@
 import './stages/kinds/registry.ts';
 
 export { CELL_LIBRARY } from './cells/library.ts';
+export {
+  AGED,
+  Belief,
+  FigureTolerance,
+  GradeTolerances,
+  USUAL_TOLERANCES,
+} from './model/belief.ts';
 export { CellRecord } from './model/cell.ts';
+export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
 export { changeThread } from './model/changeThread.ts';
 export { presentEdits } from './model/migrate.ts';

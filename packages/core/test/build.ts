@@ -2,6 +2,7 @@ import type { Draw } from '../src/model/draw.ts';
 import {
   CELL_LIBRARY,
   defaultLinear,
+  VERSION,
   type CellRecord,
   type Load,
   type Pack,
@@ -26,7 +27,7 @@ export function thread(parts: {
     ...parts.pack,
   };
   const { stages = [], loads, hours = 1 } = parts;
-  return { format: 'mile-thread', version: 4, name: 'test', goals: { hours }, pack, stages, loads };
+  return { format: 'mile-thread', version: VERSION, name: 'test', goals: { hours }, pack, stages, loads };
 }
 
 /** A load on the pack that works from `min` volts. */

@@ -141,7 +141,7 @@ describe('a tree against a plain integration written for it alone', () => {
       // The branch settles first: its jump at the start has no order.
       march(300, 300);
       march(1200, steps);
-      return [state.soc, state.branches[0]!, state.volts];
+      return [state.soc, state.slow[0]!, state.volts];
     };
     const exact = stretch(2048);
     // Third order would be an eighth; finer steps end in the tolerances of their volts.

@@ -5,7 +5,7 @@ import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { input, type Case } from './cases.ts';
 
 /** A formula of a case as a function of the state of charge. */
-function formula(c: Case, name: string): ((s: number) => number) | undefined {
+export function formula(c: Case, name: string): ((s: number) => number) | undefined {
   const field = c.inputs[name] as { value?: string } | string | undefined;
   const text = typeof field === 'string' ? field : field?.value;
   if (text === undefined) return undefined;
@@ -16,7 +16,8 @@ function formula(c: Case, name: string): ((s: number) => number) | undefined {
 /** [F] Least capacitance: printed fits of the published cell go negative near empty. */
 const MIN_FARADS = 1;
 
-function cellOf(c: Case): CellRecord {
+/** The cell of a case, from its formulas. */
+export function cellOf(c: Case): CellRecord {
   const soc = socKnots();
   const ocv = formula(c, 'cell_OCV(s)')!;
   const r0 = formula(c, 'cell_R0(s)')!;

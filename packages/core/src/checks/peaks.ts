@@ -72,7 +72,7 @@ function firstFailure(c: CheckContext, load: number, peak: number): Failure | un
       reading.at(row, ROW.restVolts) -
       reading.at(row, ROW.cellVolts) -
       looked[LOOK.r0]! * reading.at(row, ROW.cellAmps);
-    if (state.branches.length > 0) state.branches[0] = missing;
+    if (plant.pack.cell.branches > 0) state.slow[0] = missing;
     const { status } = instant.solve(state, NaN);
     plant.path.read(state.volts);
     const why =

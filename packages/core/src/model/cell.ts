@@ -1,5 +1,6 @@
 import { Choice, Numbers, Part, Parts, Quantity, Text } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
+import { CellTemperature } from './temperature.ts';
 
 /** Most knots in a table over state of charge; enough for a curve logged every half per cent. */
 const KNOTS = [2, 400] as const;
@@ -69,6 +70,8 @@ export class CellRecord {
     label: 'Self-discharge a month',
   })
   selfDischargePerMonth!: number;
+  @Part(() => CellTemperature, 'What cold and warmth do to it; nothing where left out', { optional: true })
+  temperature?: CellTemperature;
   @Quantity('kg', 0, 100, 'Mass of one cell', { optional: true })
   mass?: number;
   @Choice(GRADES, 'Where the figures come from')

@@ -1,4 +1,5 @@
 import { issue, type Issue } from './issue.ts';
+import type { CellRecord } from './cell.ts';
 import { isConverter, isRegulated, type Stage } from './kinds/registry.ts';
 import type { Inductor } from './parts.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
@@ -40,7 +41,7 @@ function references(doc: ThreadDocument): Issue[] {
 }
 
 function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
-  const found: Issue[] = [];
+  const found: Issue[] = temperatureTables(cell);
   const table = (path: string, soc: number[], ...columns: [string, number[]][]) => {
     const rises = soc.every((s, k) => k === 0 || s > soc[k - 1]!);
     if (!rises || soc[0] !== 0 || soc[soc.length - 1] !== 1) {
@@ -64,6 +65,29 @@ function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
   if (!(cell.damageVolts <= cell.endVolts && cell.endVolts < cell.fullVolts)) {
     const given = `${cell.damageVolts}, ${cell.endVolts}, ${cell.fullVolts}`;
     found.push(issue('range', 'pack.cell.endVolts', given, 'damage ≤ end < full volts'));
+  }
+  return found;
+}
+
+/** Tables over temperature rise and are complete; resistance is given once. */
+function temperatureTables({ temperature }: CellRecord): Issue[] {
+  const found: Issue[] = [];
+  const at = 'pack.cell.temperature';
+  for (const name of ['resistance', 'capacity'] as const) {
+    const table = temperature?.[name];
+    if (!table) continue;
+    const { celsius, factors } = table;
+    if (celsius.some((t, k) => k > 0 && t <= celsius[k - 1]!)) {
+      found.push(issue('range', `${at}.${name}.celsius`, celsius, 'temperatures that rise'));
+    }
+    if (factors.length !== celsius.length) {
+      const allowed = `as many factors as temperatures (${celsius.length})`;
+      found.push(issue('range', `${at}.${name}.factors`, `${factors.length} values`, allowed));
+    }
+  }
+  if (temperature?.resistance && temperature.activation !== undefined) {
+    const allowed = 'nothing, since a table of the resistance is given: one of both';
+    found.push(issue('range', `${at}.activation`, temperature.activation, allowed));
   }
   return found;
 }

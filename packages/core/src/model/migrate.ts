@@ -15,6 +15,8 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   2: (old) => old,
   // Version 4 has peaks, what loads do below their range, boards with delays and drains besides.
   3: (old) => old,
+  // Version 5 has what temperature does to a cell, how a pack warms itself, and how far figures may be off besides.
+  4: (old) => old,
 };
 
 function renamed(name: string): string {

@@ -1,6 +1,7 @@
 import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
+import { PackWarmth } from './temperature.ts';
 
 /** What lets the current through again after a board has opened for too much of it. */
 export const RELEASES = ['unload', 'charger', 'time'] as const;
@@ -115,6 +116,10 @@ export class Pack {
   parallel!: number;
   @Quantity('', 0.001, 1, 'State of charge when the run starts', { label: 'Charge at the start' })
   startSoc!: number;
+  @Part(() => PackWarmth, 'How it warms itself; without it its cells are as warm as the air', {
+    optional: true,
+  })
+  warmth?: PackWarmth;
   @Part(() => Protection, 'Protection board', { optional: true })
   protection?: Protection;
   @Part(() => Fuse, 'Fuse', { optional: true })

@@ -1,3 +1,4 @@
+import { Belief } from './belief.ts';
 import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
 import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
@@ -7,7 +8,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 4;
+export const VERSION = 5;
 
 /** How long it must wait in a mode before it is used. */
 export class Waiting {
@@ -75,6 +76,8 @@ export class ThreadDocument {
   goals!: Goals;
   @Part(() => Surroundings, 'What it works in: the air around its parts', { optional: true })
   conditions?: Surroundings;
+  @Part(() => Belief, 'How far its figures may be off', { optional: true })
+  belief?: Belief;
   @Part(() => Pack, 'The pack')
   pack!: Pack;
   @PartsOf(() => StageBase, STAGE_VARIANTS, [0, MOST_STAGES], 'Stages')

@@ -7,7 +7,7 @@ import { CellTable } from './cellTable.ts';
 describe('the curves of a cell on one set of knots', () => {
   for (const [name, cell] of Object.entries(CELL_LIBRARY)) {
     it(`${name}: each is the curve it was made of, its slope and its integral`, () => {
-      const table = new CellTable(cell, 1);
+      const table = CellTable.of(cell);
       const ocv = pchip(cell.ocv.soc, cell.ocv.volts);
       const r0 = pchip(cell.r0.soc, cell.r0.ohms);
       const found = new Float64Array(3 + 2 * cell.branches.length);

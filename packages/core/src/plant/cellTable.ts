@@ -17,34 +17,50 @@ const BRANCH = 9;
 export const LOOK = { ocv: 0, r0: 1, slope: 2, branches: 3 } as const;
 
 export class CellTable {
-  readonly knots: Float64Array;
-  readonly branches: number;
-  private readonly rows: Float64Array;
   private readonly stride: number;
   /** the interval of the last look-up: a run moves through the table in order */
   private seen: number;
 
-  /** @param resistance factor on R0 and the branches' ohms */
-  constructor(cell: CellRecord, resistance: number) {
+  private constructor(
+    readonly knots: Float64Array,
+    readonly branches: number,
+    private readonly rows: Float64Array,
+  ) {
+    this.stride = BRANCH + 8 * branches;
+    this.seen = knots.length - 2;
+  }
+
+  static of(cell: CellRecord): CellTable {
     const sets = [cell.ocv.soc, cell.r0.soc, ...cell.branches.map((b) => b.soc)];
-    this.knots = Float64Array.from([...new Set([0, 1, ...sets.flat()])].sort((a, b) => a - b));
-    this.branches = cell.branches.length;
-    this.stride = BRANCH + 8 * this.branches;
-    this.seen = this.knots.length - 2;
-    const ohms = (curve: Curve) => ({ ...curve, at: (s: number) => resistance * curve.at(s) });
-    const curves: Curve[] = [pchip(cell.ocv.soc, cell.ocv.volts), ohms(pchip(cell.r0.soc, cell.r0.ohms))];
-    for (const b of cell.branches) curves.push(ohms(pchip(b.soc, b.ohms)), pchip(b.soc, b.farads));
-    this.rows = new Float64Array((this.knots.length - 1) * this.stride);
+    const knots = Float64Array.from([...new Set([0, 1, ...sets.flat()])].sort((a, b) => a - b));
+    const curves: Curve[] = [pchip(cell.ocv.soc, cell.ocv.volts), pchip(cell.r0.soc, cell.r0.ohms)];
+    for (const b of cell.branches) curves.push(pchip(b.soc, b.ohms), pchip(b.soc, b.farads));
+    const stride = BRANCH + 8 * cell.branches.length;
+    const rows = new Float64Array((knots.length - 1) * stride);
+    const table = new CellTable(knots, cell.branches.length, rows);
     let area = 0;
-    for (let k = 0; k < this.knots.length - 1; k++) {
-      const from = this.knots[k]!;
-      const h = this.knots[k + 1]! - from;
-      const o = k * this.stride;
-      cubic(curves[0]!, from, h, this.rows, o + OCV);
-      this.rows[o + AREA] = area;
-      area += h * this.meanOcv(o, h);
-      for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, this.rows, o + R0 + 4 * (c - 1));
+    for (let k = 0; k < knots.length - 1; k++) {
+      const from = knots[k]!;
+      const h = knots[k + 1]! - from;
+      const o = k * stride;
+      cubic(curves[0]!, from, h, rows, o + OCV);
+      rows[o + AREA] = area;
+      area += h * table.meanOcv(o, h);
+      for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, rows, o + R0 + 4 * (c - 1));
     }
+    return table;
+  }
+
+  /** The same with R0 and every branch's ohms so many times. */
+  withResistance(by: number): CellTable {
+    const rows = this.rows.slice();
+    for (let o = 0; o < rows.length; o += this.stride) {
+      for (let c = 0; c < 4; c++) {
+        rows[o + R0 + c]! *= by;
+        for (let b = 0; b < this.branches; b++) rows[o + BRANCH + 8 * b + c]! *= by;
+      }
+    }
+    return new CellTable(this.knots, this.branches, rows);
   }
 
   /** [V] mean of the OCV over the first `x` of the interval whose row begins at `o`. */
@@ -142,13 +158,22 @@ function cubic(curve: Curve, from: number, h: number, into: Float64Array, at: nu
   into[at + 3] = (9 * (-y0 + 3 * y1 - 3 * y2 + y3)) / (2 * h * h * h);
 }
 
-const made = new WeakMap<CellRecord, Map<number, CellTable>>();
+const made = new WeakMap<CellRecord, CellTable>();
+/** the last few with other resistances: thousands of draws ask each for its own */
+const others = new WeakMap<CellRecord, Map<number, CellTable>>();
+const FEW_OTHERS = 8;
 
 /** The table of a record; records are never changed in place. @param resistance factor on every resistance */
 export function cellTable(cell: CellRecord, resistance = 1): CellTable {
-  const byResistance = made.get(cell) ?? new Map<number, CellTable>();
-  made.set(cell, byResistance);
-  const known = byResistance.get(resistance) ?? new CellTable(cell, resistance);
-  byResistance.set(resistance, known);
-  return known;
+  let table = made.get(cell);
+  if (!table) made.set(cell, (table = CellTable.of(cell)));
+  if (resistance === 1) return table;
+  let known = others.get(cell);
+  if (!known) others.set(cell, (known = new Map()));
+  let other = known.get(resistance);
+  if (!other) {
+    if (known.size >= FEW_OTHERS) known.delete(known.keys().next().value!);
+    known.set(resistance, (other = table.withResistance(resistance)));
+  }
+  return other;
 }

@@ -2,12 +2,16 @@ import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 
 /** Under what a thread is run. All of it is applied once, when its plant is compiled. */
 export interface Conditions {
-  /** [°C] around the stages */
+  /** [°C] around the pack and the stages */
   air: number;
+  /** [K/W] of the air in the box above that outside; 0 in the open */
+  box: number;
   /** charge left of the rated, 1 for a new cell */
   capacity: number;
   /** resistance over that of a new cell, 1 for a new one */
   resistance: number;
+  /** self-discharge over that stated */
+  selfDischarge: number;
   /** state of charge at the start, 0…1 */
   startSoc: number;
   /** id of the mode that is held throughout; absent: the thread's programme */
@@ -16,6 +20,14 @@ export interface Conditions {
 
 /** The conditions a thread states itself: usual air, new cells, its own start and programme. */
 export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}): Conditions {
-  const { air } = surroundingsOf(doc);
-  return { air, capacity: 1, resistance: 1, startSoc: doc.pack.startSoc, ...more };
+  const { air, boxResistance = 0 } = surroundingsOf(doc);
+  return {
+    air,
+    box: boxResistance,
+    capacity: 1,
+    resistance: 1,
+    selfDischarge: 1,
+    startSoc: doc.pack.startSoc,
+    ...more,
+  };
 }

@@ -3,6 +3,7 @@ import { drainId, type Pack } from '../model/pack.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
+import { cellFactors, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
 
 /** Something in series between the cells and the path. */
 export interface SeriesElement {
@@ -18,6 +19,8 @@ export interface PackPlant {
   /** [C] one cell */
   charge: number;
   cell: CellTable;
+  /** how its cells warm themselves; without it they stay as they are and all factors are applied */
+  warmth: Warmth | undefined;
   elements: SeriesElement[];
   /** [Ω] sum of the elements */
   seriesOhms: number;
@@ -59,7 +62,12 @@ export function seriesElements(pack: Pack): SeriesElement[] {
 }
 
 /** Compile a pack under conditions. */
-export function packPlant(pack: Pack, { capacity, resistance }: Conditions): PackPlant {
+export function packPlant(pack: Pack, given: Conditions): PackPlant {
+  const { capacity, resistance, air, box } = given;
+  const factors = cellFactors(pack.cell.temperature);
+  const warmth = pack.warmth && warmthOf(pack.warmth, air, box, factors);
+  // Cells that keep their temperature are compiled for it; those that do not, for 25 °C.
+  const fixed = warmth ? REFERENCE : air;
   const elements = seriesElements(pack);
   const { protection, drains = [] } = pack;
   const always = [
@@ -70,13 +78,15 @@ export function packPlant(pack: Pack, { capacity, resistance }: Conditions): Pac
   return {
     series: pack.series,
     parallel: pack.parallel,
-    charge: pack.cell.capacityAh * SECONDS_PER_HOUR * capacity,
-    cell: cellTable(pack.cell, resistance),
+    charge: pack.cell.capacityAh * SECONDS_PER_HOUR * capacity * factors.charge.at(fixed),
+    cell: cellTable(pack.cell, resistance * factors.resistance.at(fixed)),
+    warmth,
     elements,
     seriesOhms: elements.reduce((sum, e) => sum + e.ohms, 0),
     quiescent,
     alwaysOn: always.map(({ element, amps }) => ({ element, share: amps / quiescent })),
-    selfDischarge: monthlyRate(pack.cell.selfDischargePerMonth),
+    selfDischarge:
+      monthlyRate(pack.cell.selfDischargePerMonth) * factors.selfDischarge.at(fixed) * given.selfDischarge,
     cutoff: protection?.cutoffVolts ?? -Infinity,
     trip: protection?.tripCurrent ?? Infinity,
     short: protection?.shortCurrent ?? Infinity,

@@ -7,7 +7,7 @@ import type { LedgerSum } from './ledger.ts';
 import { LoadKeeper } from './loadKeeper.ts';
 import type { March } from './march.ts';
 import type { Schedule } from './schedule.ts';
-import type { CellState } from './state.ts';
+import { chargeAt, resistanceAt, slowOf, type CellState } from './state.ts';
 import type { Trace } from './trace.ts';
 
 /** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
@@ -23,9 +23,9 @@ export interface SettledCycle {
   soc: number;
   /** share of the charge it takes */
   took: number;
-  /** [V] of each branch at its start */
-  branches: Float64Array;
-  /** share of a branch's volts that is left after it */
+  /** what follows slowly at its start, see `CellState` */
+  slow: Float64Array;
+  /** share of each of these that is left after it */
   decay: Float64Array;
 }
 
@@ -63,44 +63,47 @@ export class CycleProbe {
    * @param near a cycle whose branches and charge to begin with
    * @returns undefined where none settles: something would be switched, or the run would end in it
    */
-  settle(soc: number, near?: Pick<SettledCycle, 'took' | 'branches'>): SettledCycle | undefined {
+  settle(soc: number, near?: Pick<SettledCycle, 'took' | 'slow'>): SettledCycle | undefined {
     const { state } = this;
     const decay = this.decayAt(soc);
-    const branches = new Float64Array(near?.branches ?? state.branches);
+    const slow = new Float64Array(near?.slow ?? state.slow);
     let took = near?.took ?? 0;
     for (let turn = 0; ; turn++) {
       const from = soc + took / 2;
-      if (!this.take(from, branches, 0)) return undefined;
+      if (!this.take(from, slow, 0)) return undefined;
       const now = from - state.soc;
       // Far off the middle, once more.
       let off = Math.abs(now - took) > CENTRED * now ? 2 : 0;
       took = now;
-      for (let k = 0; k < branches.length; k++) {
-        const move = (state.branches[k]! - branches[k]!) / (1 - decay[k]!);
-        branches[k]! += move;
+      for (let k = 0; k < slow.length; k++) {
+        const move = (state.slow[k]! - slow[k]!) / (1 - decay[k]!);
+        slow[k]! += move;
         off = Math.max(off, Math.abs(move) / SETTLED);
       }
       if (off <= 1 || turn === TURNS) break;
     }
-    return { soc, took, branches, decay };
+    return { soc, took, slow, decay };
   }
 
-  /** Share of each branch's volts that is left after a cycle at rest: e^(−T/RC). Elementary. */
+  /** Share of what follows slowly that is left after a cycle at rest: e^(−T/RC). Elementary. */
   private decayAt(soc: number): Float64Array {
-    const { cell } = this.plant.pack;
+    const { pack } = this.plant;
+    const { cell } = pack;
     cell.look(soc, this.looked);
-    return Float64Array.from({ length: cell.branches }, (_, k) => {
-      const tau = this.looked[LOOK.branches + k]! * this.looked[LOOK.branches + cell.branches + k]!;
+    const warmer = resistanceAt(pack, this.state.slow);
+    return Float64Array.from({ length: slowOf(pack) }, (_, k) => {
+      if (k === cell.branches) return Math.exp(-this.schedule.period / pack.warmth!.tau);
+      const tau = warmer * this.looked[LOOK.branches + k]! * this.looked[LOOK.branches + cell.branches + k]!;
       return tau > 0 ? Math.exp(-this.schedule.period / tau) : 0;
     });
   }
 
   /**
-   * One cycle from a state of charge and branches; the state is left at its end, its time where it was.
+   * One cycle from a state of charge and what follows slowly; the state is left at its end, its time where it was.
    * @param weight how often it is booked
    * @returns false where something would be switched, or the run would end in it
    */
-  take(soc: number, branches: Float64Array, weight: number): boolean {
+  take(soc: number, slow: Float64Array, weight: number): boolean {
     const { state, ledger, course, loads, guard } = this;
     const { time } = state;
     loads.reset();
@@ -108,7 +111,7 @@ export class CycleProbe {
     guard.reset();
     this.trace.begin();
     state.soc = soc;
-    state.branches.set(branches);
+    state.put(slow);
     course.length = 0;
     const before = ledger.weight;
     ledger.weight = weight;
@@ -120,6 +123,8 @@ export class CycleProbe {
       through = this.stands(NaN, true) && this.marchTo((at += seconds));
       if (!through) break;
     }
+    // What they hold goes round with the cycle; where it drifts, whoever skips cycles books that once.
+    ledger.warm(chargeAt(this.plant.pack, slow));
     ledger.weight = before;
     state.time = time;
     // What reaches into the next cycle is not seen here.

@@ -101,4 +101,8 @@ export class Cubic {
   at(x: number): number {
     return this.c0 + x * (this.c1 + x * (this.c2 + x * this.c3));
   }
+
+  slope(x: number): number {
+    return this.c1 + x * (2 * this.c2 + x * 3 * this.c3);
+  }
 }

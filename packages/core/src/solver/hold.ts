@@ -61,7 +61,7 @@ export class HoldKeeper {
   holdHopeless(): void {
     const { path } = this.plant;
     const { stages, network } = path;
-    this.instant.prepare(this.state.soc, this.state.branches);
+    this.instant.prepare(this.state.soc, this.state.slow);
     const supply = (rail: number): number =>
       rail === 0 ? this.instant.open : highestOutput(stages[rail - 1]!, supply(network.stageRail[rail - 1]!));
     const depth = (rail: number): number => (rail === 0 ? 0 : 1 + depth(network.stageRail[rail - 1]!));

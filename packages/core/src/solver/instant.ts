@@ -1,7 +1,7 @@
 import { descend, highestRoot, type RootStatus } from '../numeric/root.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { cellAmps, type CellState } from './state.ts';
+import { cellAmps, resistanceAt, type CellState } from './state.ts';
 
 /** Share of the open-circuit voltage below which no operating point is looked for. */
 const FLOOR = 0.02;
@@ -42,14 +42,14 @@ export class Instant {
     this.looked = plant.pack.cell.room();
   }
 
-  /** Set the source: no current limit, only E and R. */
-  prepare(soc: number, branches: Float64Array): void {
+  /** Set the source: no current limit, only E and R. @param slow see `CellState` */
+  prepare(soc: number, slow: Float64Array): void {
     const { pack } = this.plant;
     pack.cell.look(soc, this.looked);
-    const r0 = this.looked[LOOK.r0]!;
+    const r0 = pack.warmth ? this.looked[LOOK.r0]! * resistanceAt(pack, slow) : this.looked[LOOK.r0]!;
     this.ocv = this.looked[LOOK.ocv]!;
     let cell = this.ocv - (r0 * pack.quiescent) / pack.parallel;
-    for (let k = 0; k < branches.length; k++) cell -= branches[k]!;
+    for (let k = 0; k < pack.cell.branches; k++) cell -= slow[k]!;
     this.open = pack.series * cell;
     this.ohms = (pack.series * r0) / pack.parallel + pack.seriesOhms;
   }
@@ -78,7 +78,7 @@ export class Instant {
 
   /** The state's operating point by every search there is. @param near [V]; NaN: from the top */
   search(state: CellState, near: number): Found {
-    this.prepare(state.soc, state.branches);
+    this.prepare(state.soc, state.slow);
     return this.find(near);
   }
 

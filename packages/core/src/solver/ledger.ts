@@ -29,6 +29,8 @@ export interface Ledger {
   left: number;
   /** [J] put into the branches' capacitances: ∫ v·(i − v/R) dt */
   polarisation: number;
+  /** [J] that the cells came to hold more as they warmed, less as they cooled; of cells that warm themselves */
+  warmed?: number;
   /** [J] to loads while in their range; part of their `delivered` */
   usable: number;
   entries: LedgerEntry[];
@@ -39,10 +41,11 @@ export interface Ledger {
 }
 
 /** What stands behind the elements. */
-const REST = ['polarisation', 'ownDraw', 'selfDischarge'] as const;
+const REST = ['polarisation', 'ownDraw', 'selfDischarge', 'warmed'] as const;
 const POLARISATION = 0;
 const OWN_DRAW = 1;
 const SELF_DISCHARGE = 2;
+const WARMED = 3;
 
 /** Numbers kept for each mode. */
 const MODE_SUMS = 3;
@@ -95,14 +98,40 @@ export class LedgerSum {
 
   /** [J] in all cells. */
   private energyHeld(): number {
-    const { series, parallel, charge, cell } = this.plant.pack;
-    return series * parallel * charge * cell.area(this.state.soc);
+    const { series, parallel, cell } = this.plant.pack;
+    return series * parallel * this.state.charge * cell.area(this.state.soc);
   }
 
-  /** Book one node of a step, half of its time. */
-  book(step: Step, node: Node): void {
+  /**
+   * Book a step, before the state moves to its end.
+   * @returns false where reading what no piece of the chart says took the last of what a run may take: nothing is booked
+   */
+  book(step: Step): boolean {
+    if (this.weight === 0) return true;
+    const [one, two] = step.nodes;
+    if (!one.piece || !two.piece) {
+      for (const node of step.nodes) if (!node.piece) this.plant.path.readExactly(node.volts);
+      if (this.plant.path.network.spent) return false;
+    }
+    this.warm(step.charge);
+    this.bookNode(step, one);
+    this.bookNode(step, two);
+    return true;
+  }
+
+  /** What the cells hold more, or less, at the same state of charge as they warm or cool. @param charge [C] one cell now */
+  warm(charge: number): void {
+    const { plant, state, sum } = this;
+    if (charge === state.charge) return;
+    const { series, parallel, cell } = plant.pack;
+    const cells = this.weight * series * parallel;
+    sum[this.rest + WARMED]! += cells * (charge - state.charge) * cell.area(state.soc);
+    state.charge = charge;
+  }
+
+  /** Half of a step's time at one of its nodes. */
+  private bookNode(step: Step, node: Node): void {
     const { weight } = this;
-    if (weight === 0) return;
     const { pack, path } = this.plant;
     const { sum } = this;
     const { volts, amps, looked, branches, piece } = node;
@@ -134,7 +163,7 @@ export class LedgerSum {
     const at = this.rest;
     sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
-    const lost = pack.selfDischarge * pack.charge * (node.soc > 0 ? node.soc : 0);
+    const lost = pack.selfDischarge * step.charge * (node.soc > 0 ? node.soc : 0);
     sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
   }
 
@@ -227,10 +256,12 @@ export class LedgerSum {
     const polarisation = sum[this.rest + POLARISATION]!;
     const left = this.energyHeld();
     const spent = entries.reduce((total, e) => total + e.joules, 0) + polarisation + left;
-    const closure = this.stored > 0 ? Math.abs(this.stored - spent) / this.stored : 0;
+    const warmed = sum[this.rest + WARMED]!;
+    const closure = this.stored > 0 ? Math.abs(this.stored + warmed - spent) / this.stored : 0;
     const intake = Object.fromEntries(
       path.stages.map((s, k) => [s.id, columns[stageAt(k) + STAGE_COLUMN.inputWatts]!]),
     );
-    return { stored: this.stored, left, polarisation, usable, entries, intake, closure };
+    const warm = pack.warmth ? { warmed } : {};
+    return { stored: this.stored, left, polarisation, usable, entries, intake, closure, ...warm };
   }
 }

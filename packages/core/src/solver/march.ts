@@ -1,6 +1,5 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { DELIVERED } from '../plant/layout.ts';
 import { Events } from './events.ts';
 import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
@@ -8,7 +7,7 @@ import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
 import { drainRate, pathAmps, type CellState } from './state.ts';
 import { C1, D } from './gauss.ts';
-import { Step, type Node } from './step.ts';
+import { deliveredAt, Step } from './step.ts';
 import type { Trace } from './trace.ts';
 
 /** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */
@@ -121,7 +120,7 @@ export class March {
       const least = this.least();
       const h = Math.min(
         this.h,
-        this.options.maxSoc / Math.abs(drainRate(pack, state.amps, state.soc)),
+        this.options.maxSoc / Math.abs(drainRate(pack, state.charge, state.amps, state.soc)),
         edge - state.time,
       );
       let length = this.whole(h, edge - state.time);
@@ -161,12 +160,12 @@ export class March {
     // Some twenty steps have failed before it.
     plant.path.network.work += CREEP_COST;
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
-    const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.amps, state.soc));
+    const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
-    for (const node of step.nodes) ledger.book(step, node);
+    ledger.book(step);
     state.time += step.h;
     state.soc = step.end.soc;
-    state.branches.set(step.end.branches);
+    state.put(step.end.slow);
     this.creptTo = state.time;
     this.lostAt = Infinity;
     this.counts.steps++;
@@ -178,11 +177,15 @@ export class March {
   }
 
   private solve(length: number): boolean {
-    if (this.step.solve(length)) return true;
-    if (!this.step.guesses) return false;
-    // Perhaps only the guess was bad.
-    this.step.forget();
-    return this.step.solve(length);
+    const { step, plant } = this;
+    let met = step.solve(length);
+    if (!met && step.guesses) {
+      // Perhaps only the guess was bad.
+      step.forget();
+      met = step.solve(length);
+    }
+    // What the last demands said once all was spent is not what the path draws.
+    return met && !plant.path.network.spent;
   }
 
   /** Whether the state of things differs at a node or at the end of the step solved last. */
@@ -254,8 +257,7 @@ export class March {
   /** Book the step solved last, keep its rows, move to its end, where the path is left evaluated. */
   private accept(): void {
     const { step, state, ledger, recorder, plant, counts } = this;
-    ledger.book(step, step.nodes[0]);
-    ledger.book(step, step.nodes[1]);
+    if (!ledger.book(step)) return;
     recorder?.keepStep(step, state);
     step.accept();
     // Booking, recording and the search for an event look elsewhere.
@@ -322,8 +324,8 @@ export class March {
   private toKnot(h: number): number {
     const { pack } = this.plant;
     const { knots } = pack.cell;
-    const { soc, amps } = this.state;
-    const rate = drainRate(pack, amps, soc);
+    const { soc, amps, charge } = this.state;
+    const rate = drainRate(pack, charge, amps, soc);
     // Nothing flows: nothing is reached.
     if (!(rate > 0)) return Infinity;
     let k = pack.cell.interval(soc);
@@ -334,9 +336,4 @@ export class March {
     if (!(soc - knots[k]! > SLIVER)) return h;
     return (soc - knots[k]!) / rate;
   }
-}
-
-/** [W] to all loads at a node. */
-function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
-  return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
 }

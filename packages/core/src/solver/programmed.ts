@@ -49,7 +49,7 @@ export class ProgrammedRun extends SteadyRun {
     const quiet = new March(plant, state, ledger, trace, undefined, counts, rough);
     const probe = new CycleProbe(plant, state, quiet, trace, ledger, holds, schedule, this.loads.shed);
     this.envelope = new EnvelopeSum(plant, ledger);
-    this.skipper = new CycleSkip(plant, state, probe, schedule, this.envelope);
+    this.skipper = new CycleSkip(plant, state, probe, schedule, this.envelope, this.ledger);
   }
 
   protected override worked(): Worked {
@@ -116,8 +116,8 @@ export class ProgrammedRun extends SteadyRun {
     const { soc } = state;
     const settled = schedule.repeats ? this.skipper.probe.settle(soc) : undefined;
     Object.assign(state, { soc, time: 0, volts: NaN, amps: NaN });
-    if (settled) state.branches.set(settled.branches);
-    else state.branches.fill(0);
+    if (settled) state.put(settled.slow);
+    else state.rest();
     this.load(schedule.stretches[0]!);
     return !this.begin() && !this.cycle(schedule.stretches);
   }

@@ -107,6 +107,13 @@ export interface Counts {
   abandoned: number;
 }
 
+/** How warm the cells were up to the useful end: [°C] coldest and warmest with [s] when, and at that end. */
+export interface CellWarmth {
+  least: { celsius: number; time: number };
+  most: { celsius: number; time: number };
+  end: number;
+}
+
 /** What is known of a run without its rows. Plain values: it can cross to and from a worker. */
 export interface RunAnswers {
   usefulEnd: UsefulEnd;
@@ -121,6 +128,8 @@ export interface RunAnswers {
   socAtUseful: number;
   /** largest current of one cell up to the useful end */
   worstCell: { amps: number; rate: number; time: number };
+  /** of cells that warm themselves */
+  warmth?: CellWarmth;
   stageModes: Record<string, ModeInterval[]>;
   loadRanges: Record<string, RangeInterval[]>;
   cycling: Cycling[];

@@ -1,9 +1,10 @@
 import type { Plant } from '../plant/compile.ts';
 import type { CycleProbe, SettledCycle } from './cycleProbe.ts';
 import type { EnvelopeSum } from './envelope.ts';
-import { C1, C2 } from './gauss.ts';
+import { C1, C2, Cubic } from './gauss.ts';
+import type { LedgerSum } from './ledger.ts';
 import type { Schedule } from './schedule.ts';
-import type { CellState } from './state.ts';
+import { chargeAt, type CellState } from './state.ts';
 
 /** Fewest cycles worth skipping; fewer are taken one by one. */
 export const FEW_CYCLES = 12;
@@ -14,6 +15,10 @@ const LEAST_SOC = 1 / 4096;
 const AREA = 3e-9;
 /** Relative change of what a cycle takes over a skip above which that is halved. */
 const BENT = 0.03;
+/** Relative difference of the charge taken from that foreseen, from which cycles are asked anew. */
+const CENTRED = 1e-4;
+/** Share of the charge by which what the cells hold may change over a skip. */
+const WARMED = 2e-3;
 /** [V] from which a branch counts as not settled, and the share of its time then skipped at once. */
 const UNSETTLED = 1e-4;
 const OF_BRANCH = 0.5;
@@ -30,9 +35,9 @@ class Way {
     private readonly off: Float64Array,
     readonly count: number,
   ) {
-    this.lag = here.branches.map((v, k) => {
+    this.lag = here.slow.map((v, k) => {
       const stays = (here.decay[k]! + ahead.decay[k]!) / 2;
-      return (ahead.branches[k]! - v) / count / (1 - stays);
+      return (ahead.slow[k]! - v) / count / (1 - stays);
     });
   }
 
@@ -41,16 +46,23 @@ class Way {
     return this.here.took + x * (this.ahead.took - this.here.took);
   }
 
+  /** Share of the cycles after which a share of the charge has gone: t0·x + (t1 − t0)·x²/2 of their mean. Elementary. */
+  after(charge: number): number {
+    const r = this.ahead.took / this.here.took - 1;
+    if (Math.abs(r) < 1e-9) return charge;
+    return (Math.sqrt(1 + 2 * r * charge * (1 + r / 2)) - 1) / r;
+  }
+
   settled(x: number): Float64Array {
-    return this.here.branches.map((v, k) => v + x * (this.ahead.branches[k]! - v));
+    return this.here.slow.map((v, k) => v + x * (this.ahead.slow[k]! - v));
   }
 
   /**
    * Branches at a share of the way, where the settled cycle there is known. Their distance from it falls by the decay of
    * a cycle and grows by what the settled volts move in one: δ ← d·δ − b, so δ + b/(1 − d) falls geometrically. Elementary.
    */
-  branches(x: number, { branches, decay }: Pick<SettledCycle, 'branches' | 'decay'>): Float64Array {
-    return branches.map((v, k) => {
+  slow(x: number, { slow, decay }: Pick<SettledCycle, 'slow' | 'decay'>): Float64Array {
+    return slow.map((v, k) => {
       const lag = this.lag[k]!;
       return v + (this.off[k]! + lag) * decay[k]! ** (x * this.count) - lag;
     });
@@ -72,6 +84,7 @@ export class CycleSkip {
     readonly probe: CycleProbe,
     private readonly schedule: Schedule,
     private readonly envelope: EnvelopeSum,
+    private readonly ledger: LedgerSum,
   ) {}
 
   /**
@@ -80,42 +93,64 @@ export class CycleSkip {
    * @returns cycles skipped; 0 where they are to be taken one by one
    */
   skip(until: number): number {
-    const { state, schedule } = this;
-    const branches = state.branches.slice();
+    const { state, schedule, ledger, plant } = this;
+    const slow = state.slow.slice();
+    ledger.warm(chargeAt(plant.pack, slow));
     const { soc, time, volts, amps } = state;
-    const way = this.find(soc, branches, Math.floor((until - time) / schedule.period));
+    const way = this.find(soc, slow, Math.floor((until - time) / schedule.period));
     const end = way && this.pass(soc, way);
     if (!end) {
       // As if nothing had been tried.
       Object.assign(state, { soc, volts, amps });
-      state.branches.set(branches);
+      state.put(slow);
       this.last = undefined;
       return 0;
     }
+    state.put(slow);
+    if (plant.pack.warmth) this.warm(slow, end);
     state.soc = end.soc;
-    state.branches.set(end.branches);
+    state.put(end.slow);
     state.time = time + way.count * schedule.period;
     this.last = { cycle: { ...way.ahead, soc: end.soc }, lag: way.lag };
     return way.count;
   }
 
+  /** Book what the cells hold more, or less, at the end of a way as they are warmer then: ∫ A dQ by Gauss along it. */
+  private warm(slow: Float64Array, { slow: last, on: [one, two] }: Passed): void {
+    const { state, ledger } = this;
+    const { pack } = this.plant;
+    const charge = (s: Float64Array) => chargeAt(pack, s);
+    const course = new Cubic().through(charge(slow), charge(one.slow), charge(two.slow), charge(last));
+    state.soc = one.soc;
+    ledger.warm(state.charge + course.slope(C1) / 2);
+    state.soc = two.soc;
+    ledger.warm(state.charge + course.slope(C2) / 2);
+  }
+
   /** The longest way from here on that can be skipped. */
-  private find(soc: number, branches: Float64Array, most: number): Way | undefined {
+  private find(soc: number, slow: Float64Array, most: number): Way | undefined {
     const { probe } = this;
     const here = probe.settle(soc, this.last?.cycle);
     if (!here || !(here.took > 0)) return undefined;
-    const off = branches.map((v, k) => v - here.branches[k]!);
-    const begins = probe.take(soc, branches, 0) && [...probe.course];
+    const off = slow.map((v, k) => v - here.slow[k]!);
+    const begins = probe.take(soc, slow, 0) && [...probe.course];
     if (!begins) return undefined;
     let count = Math.min(this.most(here, off), most);
     for (; count >= FEW_CYCLES; count = Math.floor(count / 2)) {
       const ahead = this.ahead(here, count);
       if (!ahead) continue;
       const way = new Way(here, ahead, off, count);
+      if (this.warms(slow, way.slow(1, ahead))) continue;
       // The same happens with the branches as they will be.
-      if (probe.take(ahead.soc, way.branches(1, ahead), 0) && same(begins, probe.course)) return way;
+      if (probe.take(ahead.soc, way.slow(1, ahead), 0) && same(begins, probe.course)) return way;
     }
     return undefined;
+  }
+
+  /** Whether what the cells hold changes too much on the way as they warm. */
+  private warms(from: Float64Array, to: Float64Array): boolean {
+    const { pack } = this.plant;
+    return Math.abs(chargeAt(pack, to) - chargeAt(pack, from)) > WARMED * pack.charge;
   }
 
   /** Cycles over which the OCV is smooth enough to be taken at two places, and no more than let the branches settle. */
@@ -151,36 +186,75 @@ export class CycleSkip {
   }
 
   /** Book the cycles of a way. @returns where it leads; undefined where one of them did not settle */
-  private pass(soc: number, way: Way): { soc: number; branches: Float64Array } | undefined {
+  private pass(soc: number, way: Way): Passed | undefined {
     const { probe, state } = this;
     const { count } = way;
-    const near = (x: number) => ({ took: way.took(x), branches: way.settled(x) });
     // The charge that so many cycles take: near enough to know where they are asked.
-    const span = count * way.took(0.5);
-    const one = probe.settle(soc - C1 * span, near(C1));
-    const two = one && probe.settle(soc - C2 * span, near(C2));
-    if (!two) return undefined;
-    const passes = span / 2 / one.took + span / 2 / two.took;
-    const booked = [
-      { cycle: one, branches: way.branches(C1, one), x: C1 },
-      { cycle: two, branches: way.branches(C2, two), x: C2 },
-    ];
-    const take = ({ cycle, branches }: (typeof booked)[number], weight: number) =>
-      probe.take(cycle.soc + cycle.took / 2, branches, weight);
-    // Both are tried before either is booked: what is booked cannot be taken back.
-    if (!booked.every((b) => take(b, 0))) return undefined;
+    let span = count * way.took(0.5);
+    let on = this.nodes(soc, span, way);
+    const taken = on && (on[0].took + on[1].took) / 2;
+    if (taken && Math.abs(count * taken - span) > CENTRED * span) {
+      // They take another charge than the settled ones, as they do where cells are still to warm.
+      span = count * taken;
+      on = this.nodes(soc, span, way);
+    }
+    if (!on) return undefined;
+    const passes = span / 2 / on[0].took + span / 2 / on[1].took;
     let end = soc;
-    for (const b of booked) {
-      const weight = ((span / 2 / b.cycle.took) * count) / passes;
+    for (const b of on) {
+      const weight = ((span / 2 / b.took) * count) / passes;
       this.envelope.begin();
-      take(b, weight);
-      const { soc, took } = b.cycle;
+      this.take(b, weight);
+      const { soc, took } = b;
       const time = state.time + b.x * count * this.schedule.period;
       this.envelope.keep({ time, soc, took, trace: probe.trace, seconds: this.schedule.period, weight });
-      end -= weight * (b.cycle.soc + b.cycle.took / 2 - state.soc);
+      end -= weight * (b.from - state.soc);
     }
-    return { soc: end, branches: way.branches(1, way.ahead) };
+    return { soc: end, slow: way.slow(1, way.ahead), on };
   }
+
+  /** The two cycles on a way that are booked for all of them, tried: what is booked cannot be taken back. */
+  private nodes(soc: number, span: number, way: Way): Passed['on'] | undefined {
+    const node = (share: number): OnTheWay | undefined => {
+      const x = way.after(share);
+      const cycle = this.probe.settle(soc - share * span, { took: way.took(x), slow: way.settled(x) });
+      if (!cycle) return undefined;
+      const found = { soc: cycle.soc, from: NaN, slow: way.slow(x, cycle), x, took: cycle.took };
+      // Centred on its state of charge by what it takes itself.
+      for (let turn = 0; turn < 2; turn++) {
+        const { took } = found;
+        found.from = cycle.soc + took / 2;
+        if (!this.take(found, 0)) return undefined;
+        found.took = found.from - this.state.soc;
+        if (Math.abs(found.took - took) <= CENTRED * took) break;
+      }
+      return found;
+    };
+    const one = node(C1);
+    const two = one && node(C2);
+    return two && [one, two];
+  }
+
+  private take({ from, slow }: OnTheWay, weight: number): boolean {
+    return this.probe.take(from, slow, weight);
+  }
+}
+
+/** A cycle on a way: around which state of charge and from which, with what slow state, after which share of the cycles. */
+interface OnTheWay {
+  soc: number;
+  from: number;
+  slow: Float64Array;
+  x: number;
+  /** share of the charge it takes */
+  took: number;
+}
+
+/** Where a way has led, and where on it cycles were booked. */
+interface Passed {
+  soc: number;
+  slow: Float64Array;
+  on: readonly [OnTheWay, OnTheWay];
 }
 
 /** Whether the same happens in two cycles. */

@@ -1,21 +1,45 @@
 import type { PackPlant } from '../plant/pack.ts';
 
-/** Where the cells stand at an instant. Temperature and spread between groups would be further fields of it. */
+/** Where the cells stand at an instant. Spread between groups would be further fields of it. */
 export class CellState {
   /** [s] since the start */
   time = 0;
   /** state of charge 0…1; a little below 0 where a run ends empty */
   soc: number;
-  /** [V] of each RC branch, one cell */
-  readonly branches: Float64Array;
+  /** what follows slowly: [V] of each RC branch of one cell, then, where cells warm themselves, [K] above the air */
+  readonly slow: Float64Array;
+  /** [C] one cell holds as warm as it is */
+  charge = 0;
   /** [V] where the path begins, of the instant solved last; NaN before the first */
   volts = NaN;
   /** [A] out of one cell, of the same instant */
   amps = NaN;
 
-  constructor(pack: PackPlant, soc: number) {
+  constructor(
+    private readonly pack: PackPlant,
+    soc: number,
+  ) {
     this.soc = soc;
-    this.branches = new Float64Array(pack.cell.branches);
+    this.slow = new Float64Array(slowOf(pack));
+    this.rest();
+  }
+
+  /** What follows slowly, as it is before anything has flowed. */
+  rest(): void {
+    this.slow.fill(0);
+    const { warmth, cell } = this.pack;
+    if (warmth) this.slow[cell.branches] = warmth.start;
+    this.weigh();
+  }
+
+  /** Set what follows slowly. */
+  put(slow: ArrayLike<number>): void {
+    this.slow.set(slow);
+    this.weigh();
+  }
+
+  private weigh(): void {
+    this.charge = chargeAt(this.pack, this.slow);
   }
 }
 
@@ -34,7 +58,32 @@ export function cellVolts(pack: PackPlant, volts: number, amps: number): number 
   return (volts + pack.seriesOhms * pathAmps(pack, amps)) / pack.series;
 }
 
-/** [1/s] share of its charge a cell loses at an instant: what it gives and what drains away by itself. */
-export function drainRate(pack: PackPlant, amps: number, soc: number): number {
-  return amps / pack.charge + pack.selfDischarge * (soc > 0 ? soc : 0);
+/**
+ * [1/s] share of its charge a cell loses at an instant: what it gives and what drains away by itself.
+ * @param charge [C] it holds as warm as it is
+ */
+export function drainRate(pack: PackPlant, charge: number, amps: number, soc: number): number {
+  return amps / charge + pack.selfDischarge * (soc > 0 ? soc : 0);
+}
+
+/** How many numbers follow slowly. */
+export function slowOf({ cell, warmth }: PackPlant): number {
+  return cell.branches + (warmth ? 1 : 0);
+}
+
+/** [°C] of the cells; none where they are as the air. */
+export function celsiusOf({ cell, warmth }: PackPlant, slow: ArrayLike<number>): number | undefined {
+  return warmth && warmth.air + slow[cell.branches]!;
+}
+
+/** [C] one cell holds as warm as it is. */
+export function chargeAt(pack: PackPlant, slow: ArrayLike<number>): number {
+  const celsius = celsiusOf(pack, slow);
+  return celsius === undefined ? pack.charge : pack.charge * pack.warmth!.factors.charge.at(celsius);
+}
+
+/** Factor on every resistance of the cell as warm as it is. */
+export function resistanceAt(pack: PackPlant, slow: ArrayLike<number>): number {
+  const celsius = celsiusOf(pack, slow);
+  return celsius === undefined ? 1 : pack.warmth!.factors.resistance.at(celsius);
 }

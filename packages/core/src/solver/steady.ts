@@ -58,7 +58,9 @@ export class SteadyRun {
     skipped: 0,
     abandoned: 0,
   };
-  private useful: { end: UsefulEnd; ledger: Ledger; soc: number; worked: Worked | undefined } | undefined;
+  private useful:
+    | { end: UsefulEnd; ledger: Ledger; soc: number; charge: number; worked: Worked | undefined }
+    | undefined;
 
   constructor(
     protected readonly plant: Plant,
@@ -69,7 +71,7 @@ export class SteadyRun {
     path.network.allowed = path.network.work + (options.effort ?? EFFORT);
     this.state = new CellState(plant.pack, plant.conditions.startSoc);
     this.ledger = new LedgerSum(plant, this.state);
-    this.trace = new Trace(plant);
+    this.trace = new Trace(plant, this.state);
     this.steps = { ...USUAL_STEPS, ...options };
     this.march = new March(plant, this.state, this.ledger, this.trace, recorder, this.counts, this.steps);
     this.holds = new HoldKeeper(plant, this.state, this.march.step.instant, this.counts);
@@ -87,6 +89,7 @@ export class SteadyRun {
       end: { time: dead.time },
       ledger: ledgerAtDead,
       soc: state.soc,
+      charge: state.charge,
       worked: this.worked(),
     };
     const { extended, ...trace } = this.trace.close(dead.time);
@@ -95,12 +98,13 @@ export class SteadyRun {
     counts.pieces = path.counts().pieces;
     const socAtUseful = Math.max(0, useful.soc);
     const above = pack.cell.area(socAtUseful) - pack.cell.area(pack.cell.socAt(doc.pack.cell.endVolts));
+    const { charge } = this.useful ?? state;
     return {
       usefulEnd: useful.end,
       deadEnd: dead,
       ledger: useful.ledger,
       ledgerAtDead,
-      leftBehind: Math.max(0, above) * pack.charge * pack.series * pack.parallel,
+      leftBehind: Math.max(0, above) * charge * pack.series * pack.parallel,
       socAtUseful,
       ...trace,
       ...(useful.worked ? { worked: useful.worked } : {}),
@@ -213,7 +217,13 @@ export class SteadyRun {
     if (this.useful) return;
     const end = gone === undefined ? usefulEnd(plant, state.time) : givenWay(plant, gone, state.time);
     if (!end) return;
-    this.useful = { end, ledger: ledger.close(), soc: state.soc, worked: this.worked() };
+    this.useful = {
+      end,
+      ledger: ledger.close(),
+      soc: state.soc,
+      charge: state.charge,
+      worked: this.worked(),
+    };
     trace.end();
   }
 
@@ -235,7 +245,7 @@ export class SteadyRun {
     const { state, plant, march } = this;
     const { instant } = march.step;
     const end: DeadEnd = reason === 'collapse' ? this.collapse() : { time: 0, reason };
-    instant.prepare(state.soc, state.branches);
+    instant.prepare(state.soc, state.slow);
     plant.path.rest();
     this.trace.enter(0);
     const amps = cellAmps(plant.pack, 0);

@@ -1,11 +1,13 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
+import { DELIVERED } from '../plant/layout.ts';
 import type { Piece } from '../plant/piece.ts';
 import { Branches } from './branches.ts';
 import { Course } from './course.ts';
 import { A12, A21, C2, Cubic, D } from './gauss.ts';
 import { Instant } from './instant.ts';
-import { cellAmps, drainRate, type CellState } from './state.ts';
+import { cellAmps, drainRate, pathAmps, resistanceAt, slowOf, type CellState } from './state.ts';
+import { StepWarmth } from './stepWarmth.ts';
 
 /** Newton sweeps over both nodes before a step is given up; two are the rule. */
 const SWEEPS = 14;
@@ -58,7 +60,8 @@ export class Step {
     event: number;
     /** whether the path hunts there, see `Piece` */
     bridge: boolean;
-    branches: Float64Array;
+    /** see `CellState` */
+    slow: Float64Array;
   };
   /** [V] [A] at its start */
   startVolts = 0;
@@ -73,14 +76,19 @@ export class Step {
   /** the step's own course, once it is asked for */
   private readonly along = { volts: new Cubic(), soc: new Cubic() };
   private denseKnown = false;
+  /** [C] one cell holds in the step solved last, as warm as in its middle */
+  charge: number;
+  /** where the cells warm themselves */
+  private readonly warmth: StepWarmth | undefined;
 
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
   ) {
-    const { cell } = plant.pack;
-    const nb = cell.branches;
-    this.branches = new Branches(nb);
+    const { cell, charge, warmth } = plant.pack;
+    this.branches = new Branches(cell.branches);
+    this.warmth = warmth && new StepWarmth(warmth);
+    this.charge = charge;
     const node = (branches: Float64Array): Node => ({
       volts: 0,
       amps: 0,
@@ -99,7 +107,7 @@ export class Step {
       ocv: 0,
       event: -1,
       bridge: false,
-      branches: new Float64Array(nb),
+      slow: new Float64Array(slowOf(plant.pack)),
     };
     this.instant = new Instant(plant);
     this.start = cell.room();
@@ -126,7 +134,8 @@ export class Step {
     state.soc = end.soc;
     state.volts = end.volts;
     state.amps = end.amps;
-    state.branches.set(end.branches);
+    state.slow.set(end.slow);
+    state.charge = this.charge;
   }
 
   /** [V] and state of charge by the share of the step solved last. */
@@ -140,15 +149,17 @@ export class Step {
     const { state, nodes, end, h, along } = this;
     const { pack } = this.plant;
     along.volts.through(this.startVolts, nodes[0].volts, nodes[1].volts, end.volts);
-    const from = -h * drainRate(pack, this.startAmps, state.soc);
-    along.soc.hermite(state.soc, end.soc, from, -h * drainRate(pack, end.amps, end.soc));
+    const from = -h * drainRate(pack, this.charge, this.startAmps, state.soc);
+    const to = -h * drainRate(pack, this.charge, end.amps, end.soc);
+    along.soc.hermite(state.soc, end.soc, from, to);
     this.denseKnown = true;
   }
 
   /** Solve a step of h seconds from the present state, which stays as it is. @returns false where none was met */
   solve(h: number): boolean {
     const { state, nodes, start, middle, branches } = this;
-    const { cell, charge } = this.plant.pack;
+    const { cell } = this.plant.pack;
+    const { charge } = state;
     this.h = h;
     this.startVolts = state.volts;
     this.startAmps = state.amps;
@@ -161,7 +172,8 @@ export class Step {
     two.volts = guess ? guess.volts2 : state.volts;
     cell.look(state.soc - (h * (one.amps + two.amps)) / (4 * charge), middle);
     cell.look(state.soc, start);
-    branches.begin(h, state.branches, start, state.amps, middle);
+    if (this.warmth) this.beginWarmth(this.warmth, h);
+    branches.begin(h, state.slow, start, state.amps, middle);
     const second = two.volts;
     if (!this.meetNodes(h)) return false;
     const near = guess
@@ -170,15 +182,56 @@ export class Step {
     return this.meetEnd(h, near);
   }
 
+  /** The warmth at the start of a step, on what has been looked up for it. */
+  private beginWarmth(warmth: StepWarmth, h: number): void {
+    const { state, start, middle, plant } = this;
+    const { pack, path } = plant;
+    const { branches } = pack.cell;
+    const ohms = resistanceAt(pack, state.slow);
+    scaleOhms(start, branches, ohms);
+    scaleOhms(middle, branches, ohms);
+    const { volts, amps } = state;
+    const drive = this.driveOf(amps, volts, start, state.slow, path.delivered(volts));
+    // One charge in a whole step, that of its middle: what the cells hold more is then booked where steps meet.
+    this.charge = pack.charge * warmth.begin(h, state.slow[branches]!, drive);
+  }
+
+  /** [K] above the air where the cells would come to stand by what they and the stages lose at a node. */
+  private drive(node: Node): number {
+    return this.driveOf(node.amps, node.volts, node.looked, node.branches, deliveredAt(node, this.plant));
+  }
+
+  private driveOf(
+    amps: number,
+    volts: number,
+    looked: Float64Array,
+    branches: Float64Array,
+    delivered: number,
+  ): number {
+    const { pack } = this.plant;
+    const { own, around } = pack.warmth!;
+    const count = pack.cell.branches;
+    let heat = amps * amps * looked[LOOK.r0]!;
+    for (let k = 0; k < count; k++) {
+      const ohms = looked[LOOK.branches + k]!;
+      if (ohms > 0) heat += branches[k]! ** 2 / ohms;
+    }
+    heat *= pack.series * pack.parallel;
+    const into = pathAmps(pack, amps);
+    return own * heat + around * (volts * into - delivered + into * into * pack.seriesOhms);
+  }
+
   private meetNodes(h: number): boolean {
     const { nodes, state, branches } = this;
     const { path, pack } = this.plant;
-    const { series: S, parallel: P, charge: Q, quiescent: Iq, seriesOhms: Rs, cell, selfDischarge } = pack;
+    const { series: S, parallel: P, quiescent: Iq, seriesOhms: Rs, cell, selfDischarge } = pack;
+    const { warmth } = this;
     const [n1, n2] = nodes;
     const L1 = n1.looked;
     const L2 = n2.looked;
     const area0 = cell.area(state.soc);
     const small = NODE * state.volts;
+    const Q = this.charge;
     const q = h / Q;
     // What drains away by itself is linear in the charge: s1·(1 + l/4) + s2·l·A12 = …
     const l = h * selfDischarge;
@@ -207,6 +260,10 @@ export class Step {
       const s2 = ((1 + l / 4) * k2 - l * A21 * k1) * per;
       cell.look(s1, L1);
       cell.look(s2, L2);
+      if (warmth) {
+        scaleOhms(L1, cell.branches, warmth.ohms1);
+        scaleOhms(L2, cell.branches, warmth.ohms2);
+      }
       const d1 = i1 / Q + selfDischarge * s1;
       const d2 = i2 / Q + selfDischarge * s2;
       const used = 0.5 * h * (d1 + d2);
@@ -215,7 +272,7 @@ export class Step {
           ? (area0 - cell.area(state.soc - used)) / used -
             (d1 * L1[LOOK.ocv]! + d2 * L2[LOOK.ocv]!) / (d1 + d2)
           : 0;
-      branches.solve(state.branches, L1, L2, i1, i2);
+      branches.solve(state.slow, L1, L2, i1, i2);
       n1.ocv = L1[LOOK.ocv]! + lift;
       n2.ocv = L2[LOOK.ocv]! + lift;
       const f1 = S * (n1.ocv - L1[LOOK.r0]! * i1 - branches.drop1) - Rs * I1 - V1;
@@ -227,6 +284,8 @@ export class Step {
       n2.soc = s2;
       n1.volts = V1;
       n2.volts = V2;
+      // Warmth follows a sweep behind: its change is in the next miss.
+      if (warmth) warmth.solve(this.drive(n1), this.drive(n2));
       if (miss <= small) return true;
       // [V] of a node by [V] of a node, through the currents they draw
       const e1 = L1[LOOK.slope]! * q;
@@ -243,7 +302,7 @@ export class Step {
       V2 = path.onTheWay(V2, V2 + v2);
       if (!(V1 > 0 && V2 > 0)) return false;
       // As fast as it has come so far, the next miss would be none: correct what is there rather than ask again.
-      if (n > 0 && miss * miss <= small * before && miss <= LAST * state.volts) {
+      if (n > 0 && !warmth && miss * miss <= small * before && miss <= LAST * state.volts) {
         this.correct(v1, v2, g1 * v1, g2 * v2, q);
         return true;
       }
@@ -271,10 +330,11 @@ export class Step {
   private meetEnd(h: number, near: number): boolean {
     const { nodes, state, plant, end, instant } = this;
     const [n1, n2] = nodes;
-    const { charge, selfDischarge } = plant.pack;
-    end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / charge + selfDischarge * (n1.soc + n2.soc));
-    this.branches.end(state.branches, end.branches);
-    instant.prepare(end.soc, end.branches);
+    const { selfDischarge } = plant.pack;
+    end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / this.charge + selfDischarge * (n1.soc + n2.soc));
+    this.branches.end(state.slow, end.slow);
+    if (this.warmth) end.slow[plant.pack.cell.branches] = this.warmth.end();
+    instant.prepare(end.soc, end.slow);
     end.volts = instant.newton(near, END);
     if (Number.isNaN(end.volts)) return false;
     end.amps = cellAmps(plant.pack, plant.path.amps);
@@ -290,8 +350,10 @@ export class Step {
    */
   creep(h: number): void {
     const { nodes, state, end, plant, branches } = this;
-    const { cell, charge, selfDischarge } = plant.pack;
+    const { cell, selfDischarge } = plant.pack;
+    const { charge } = state;
     this.h = h;
+    this.charge = charge;
     this.startVolts = state.volts;
     this.startAmps = state.amps;
     this.denseKnown = false;
@@ -301,14 +363,27 @@ export class Step {
       node.amps = state.amps;
       node.soc = state.soc;
       cell.look(state.soc, node.looked);
+      if (this.warmth) scaleOhms(node.looked, cell.branches, resistanceAt(plant.pack, state.slow));
       node.ocv = node.looked[LOOK.ocv]!;
       node.event = plant.path.event;
       node.piece = plant.path.piece;
     }
     const { looked } = nodes[0];
-    branches.begin(h, state.branches, looked, state.amps, looked);
-    branches.solve(state.branches, looked, looked, state.amps, state.amps);
-    branches.end(state.branches, end.branches);
+    end.slow.set(state.slow);
+    branches.begin(h, state.slow, looked, state.amps, looked);
+    branches.solve(state.slow, looked, looked, state.amps, state.amps);
+    branches.end(state.slow, end.slow);
     end.soc = state.soc - h * (state.amps / charge + selfDischarge * state.soc);
   }
+}
+
+/** [W] to all loads at a node. */
+export function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
+  return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
+}
+
+/** Every resistance that has been looked up, so many times. */
+function scaleOhms(looked: Float64Array, branches: number, by: number): void {
+  looked[LOOK.r0]! *= by;
+  for (let k = 0; k < branches; k++) looked[LOOK.branches + k]! *= by;
 }

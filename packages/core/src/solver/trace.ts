@@ -2,7 +2,8 @@ import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { Plant } from '../plant/compile.ts';
 import { RANGE } from '../plant/railState.ts';
 import { MODES } from '../stages/modes.ts';
-import type { Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
+import { celsiusOf, type CellState } from './state.ts';
+import type { CellWarmth, Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
 
 const RANGE_WORD = ['low', 'in', 'high'] as const;
 
@@ -22,12 +23,23 @@ export class Trace {
   /** [V] lowest at the path in each mode, and [s] when */
   private readonly lowest: { volts: number; time: number }[];
 
-  constructor(private readonly plant: Plant) {
+  /** how warm the cells were, where they warm themselves */
+  private readonly warmth: CellWarmth | undefined;
+
+  /** @param state whose warmth is noted */
+  constructor(
+    private readonly plant: Plant,
+    private readonly state?: CellState,
+  ) {
     const { stages, loads } = plant.path;
     this.switched = plant.path.network;
     this.modes = stages.map(() => []);
     this.ranges = loads.map(() => []);
     this.extended = new Uint8Array(stages.length);
+    if (state && plant.pack.warmth) {
+      const celsius = celsiusOf(plant.pack, state.slow)!;
+      this.warmth = { least: { celsius, time: 0 }, most: { celsius, time: 0 }, end: celsius };
+    }
     const { programme, modes: own } = plant.doc;
     const modes = programme && own ? own.length : 0;
     this.lowest = Array.from({ length: modes }, () => ({ volts: Infinity, time: 0 }));
@@ -55,10 +67,18 @@ export class Trace {
       lowest.time = time;
     }
     for (let k = 0; k < this.extended.length; k++) if (path.extended(k)) this.extended[k] = 1;
+    if (this.warmth && !this.useful) this.lookAtWarmth(this.warmth, time);
     if (!this.useful && cellAmps > this.worst.amps) {
       this.worst.amps = cellAmps;
       this.worst.time = time;
     }
+  }
+
+  private lookAtWarmth(warmth: CellWarmth, time: number): void {
+    const celsius = celsiusOf(this.plant.pack, this.state!.slow)!;
+    warmth.end = celsius;
+    if (celsius < warmth.least.celsius) warmth.least = { celsius, time };
+    if (celsius > warmth.most.celsius) warmth.most = { celsius, time };
   }
 
   /** Lowest volts at the path in each mode so far. */
@@ -89,7 +109,7 @@ export class Trace {
   }
 
   /** Stretches and extremes up to the dead end. @param until [s] */
-  close(until: number): Pick<RunAnswers, 'stageModes' | 'loadRanges' | 'cycling' | 'worstCell'> & {
+  close(until: number): Pick<RunAnswers, 'stageModes' | 'loadRanges' | 'cycling' | 'worstCell' | 'warmth'> & {
     extended: Set<string>;
   } {
     const { path, pack } = this.plant;
@@ -114,6 +134,7 @@ export class Trace {
       stageModes,
       loadRanges,
       cycling: this.cycling,
+      ...(this.warmth ? { warmth: this.warmth } : {}),
       worstCell: { ...this.worst, rate },
       extended: new Set(path.stages.flatMap((s, k) => (this.extended[k] === 1 ? [s.id] : []))),
     };

@@ -1,0 +1,92 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import type { FigureTolerance } from '../model/belief.ts';
+import { USUAL_TOLERANCES } from '../model/belief.ts';
+import { worse, type Grade } from '../model/grade.ts';
+import type { Load } from '../model/load.ts';
+import type { Stage } from '../model/kinds/registry.ts';
+import type { Candidate } from '../solver/batch.ts';
+import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
+import type { Spread } from './spread.ts';
+
+/** What kind of figure may be off. */
+export const FIGURES = ['capacity', 'resistance', 'selfDischarge', 'loss', 'ownDraw', 'draw'] as const;
+export type FigureKind = (typeof FIGURES)[number];
+
+/** A figure of a thread that may be off. */
+export interface Figure extends Spread {
+  /** `cells.capacity`, or a stage's or load's id with `.loss`, `.ownDraw`, `.draw` */
+  id: string;
+  /** `cells`, or the id of a stage or load */
+  element: string;
+  kind: FigureKind;
+  grade: Grade;
+  /** share of what is stated within which 95 of 100 are, or all of an even one */
+  tolerance: number;
+}
+
+/** Least a factor may be: no figure turns to nothing or against itself. */
+const LEAST = 0.05;
+
+/** Every figure of a thread that its runtime rests on and that may be off. */
+export function figuresOf(doc: ThreadDocument): Figure[] {
+  const { byGrade, own = [] } = doc.belief ?? {};
+  const figures: Figure[] = [];
+  const add = (element: string, kind: FigureKind, grade: Grade) => {
+    const id = `${element}.${kind}`;
+    const said: FigureTolerance | undefined = own.find((o) => o.figure === id);
+    const tolerance = said?.tolerance ?? byGrade?.[grade] ?? USUAL_TOLERANCES[grade];
+    const distribution = said?.distribution ?? 'normal';
+    figures.push({ id, element, kind, grade, tolerance, distribution });
+  };
+  const { cell } = doc.pack;
+  add('cells', 'capacity', cell.grade);
+  add('cells', 'resistance', cell.grade);
+  if (cell.selfDischargePerMonth > 0) add('cells', 'selfDischarge', cell.grade);
+  for (const stage of doc.stages) {
+    const grade = lossGrade(stage);
+    add(stage.id, 'loss', grade);
+    if (ownDrawOf(stage) > 0) add(stage.id, 'ownDraw', grade);
+  }
+  for (const load of doc.loads) add(load.id, 'draw', load.grade);
+  return figures;
+}
+
+function lossGrade(stage: Stage): Grade {
+  return 'parts' in stage && stage.parts?.used ? worse(stage.grade, stage.parts.grade) : stage.grade;
+}
+
+/** What a score makes of a figure, as a factor. */
+function factorOf({ distribution, tolerance }: Figure, score: number): number {
+  const by = distribution === 'normal' ? tolerance / 2 : tolerance;
+  return Math.max(LEAST, 1 + by * score);
+}
+
+/** A thread whose figures are off by scores, in the order of its figures. */
+export function drawn(doc: ThreadDocument, figures: readonly Figure[], scores: ArrayLike<number>): Candidate {
+  const factors = new Map(figures.map((f, k) => [f.id, factorOf(f, scores[k]!)]));
+  const by = (element: string, kind: FigureKind) => factors.get(`${element}.${kind}`) ?? 1;
+  return {
+    doc: {
+      ...doc,
+      stages: doc.stages.map((s) => withOwnDraw(withLoss(s, by(s.id, 'loss')), by(s.id, 'ownDraw'))),
+      loads: doc.loads.map((l) => withDraw(l, by(l.id, 'draw'))),
+    },
+    conditions: {
+      capacity: by('cells', 'capacity'),
+      resistance: by('cells', 'resistance'),
+      selfDischarge: by('cells', 'selfDischarge'),
+    },
+  };
+}
+
+/** A load that draws so many times as much: a resistance, and the slope of a string, are then as much smaller. */
+function withDraw(load: Load, by: number): Load {
+  const draws = load.draws?.map((d) => {
+    const kind = d.draw ?? load.draw;
+    return kind === 'string' ? d : { ...d, value: kind === 'resistance' ? d.value / by : d.value * by };
+  });
+  const rest = draws ? { draws } : {};
+  if (load.draw === 'string') return { ...load, ...rest, slope: load.slope! / by };
+  const value = load[load.draw]!;
+  return { ...load, ...rest, [load.draw]: load.draw === 'resistance' ? value / by : value * by };
+}

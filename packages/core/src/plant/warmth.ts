@@ -1,0 +1,91 @@
+import type { CellTemperature, FactorTable, PackWarmth } from '../model/temperature.ts';
+
+/** [°C] at which the figures of a cell's record hold. */
+export const REFERENCE = 25;
+const KELVIN = 273.15;
+/** [J/(mol·K)] CODATA 2018, exact since 2019. */
+const GAS = 8.314462618;
+
+/** A factor over temperature [°C]. */
+export interface Factor {
+  at(celsius: number): number;
+}
+
+const ONE: Factor = { at: () => 1 };
+
+/** What temperature does to a cell, as factors on the figures that hold at 25 °C. */
+export interface CellFactors {
+  resistance: Factor;
+  charge: Factor;
+  selfDischarge: Factor;
+}
+
+/** Factors of a record; all 1 where it says nothing. */
+export function cellFactors(record: CellTemperature | undefined): CellFactors {
+  const { resistance, activation, capacity, selfDischargeDoubles } = record ?? {};
+  return {
+    resistance: resistance ? tableFactor(resistance) : activation !== undefined ? arrhenius(activation) : ONE,
+    charge: capacity ? tableFactor(capacity) : ONE,
+    selfDischarge: selfDischargeDoubles !== undefined ? doubling(selfDischargeDoubles) : ONE,
+  };
+}
+
+/** Straight between the points, held beyond. */
+function tableFactor({ celsius, factors }: FactorTable): Factor {
+  const last = celsius.length - 1;
+  const interval = (t: number) => {
+    let k = 0;
+    while (k < last - 1 && t > celsius[k + 1]!) k++;
+    return k;
+  };
+  const rise = (k: number) => (factors[k + 1]! - factors[k]!) / (celsius[k + 1]! - celsius[k]!);
+  return {
+    at: (t) => {
+      if (t <= celsius[0]!) return factors[0]!;
+      if (t >= celsius[last]!) return factors[last]!;
+      const k = interval(t);
+      return factors[k]! + (t - celsius[k]!) * rise(k);
+    },
+  };
+}
+
+/** e^(Ea/R·(1/T − 1/T0)) with T0 at 25 °C. Arrhenius' law, textbook. @param activation [J/mol] */
+function arrhenius(activation: number): Factor {
+  const over = activation / GAS;
+  return { at: (t) => Math.exp(over * (1 / (t + KELVIN) - 1 / (REFERENCE + KELVIN))) };
+}
+
+/** Twice as much every so many kelvin: the usual rule of thumb of reaction rates. Common practice, no source. */
+function doubling(every: number): Factor {
+  return { at: (t) => 2 ** ((t - REFERENCE) / every) };
+}
+
+/** Cells that warm themselves: one mass of heat before the air, in a box that the stages warm or in the open. */
+export interface Warmth {
+  /** [°C] of the air outside */
+  air: number;
+  /** [K] of the cells above it at the start */
+  start: number;
+  /** [s] in which they cool by a factor e */
+  tau: number;
+  /** [K/W] they come to stand above the air per watt of their own */
+  own: number;
+  /** [K/W] the same per watt lost around them */
+  around: number;
+  factors: CellFactors;
+}
+
+/**
+ * Warmth of a pack: C·dT/dt = q − (T − Tbox)/R1, and the box, which holds no heat of its own, at
+ * Tbox = Tair + R2·(q around + (T − Tbox)/R1). So T follows R1 + R2 times its own heat and R2 times the other.
+ * @param box [K/W] of the air in the box above that outside; 0 in the open
+ */
+export function warmthOf(
+  { heatCapacity, resistance, start }: PackWarmth,
+  air: number,
+  box: number,
+  factors: CellFactors,
+): Warmth {
+  const own = resistance + box;
+  return { air, start: (start ?? air) - air, tau: heatCapacity * own, own, around: box, factors };
+}

@@ -1,0 +1,53 @@
+import type { Warmth } from '../plant/warmth.ts';
+import { weigh, WEIGHTS } from './gauss.ts';
+
+/**
+ * Warmth of the cells over one step: exactly for heat that is a parabola over it, as the branches are for their drive.
+ * What drives it is where the cells would come to stand, [K] above the air.
+ */
+export class StepWarmth {
+  /** [K] above the air at both nodes */
+  first = 0;
+  second = 0;
+  /** factors on resistances there */
+  ohms1 = 1;
+  ohms2 = 1;
+  private readonly w = new Float64Array(WEIGHTS);
+  private from = 0;
+  private g0 = 0;
+  private g1 = 0;
+  private g2 = 0;
+
+  constructor(private readonly warmth: Warmth) {}
+
+  /**
+   * Begin a step of h seconds.
+   * @param from [K] at its start @param drive [K] there @returns the factor on the charge in its middle
+   */
+  begin(h: number, from: number, drive: number): number {
+    const { tau, air, factors } = this.warmth;
+    weigh(this.w, 0, h, tau);
+    this.from = from;
+    this.g0 = drive;
+    this.solve(drive, drive);
+    return factors.charge.at(air + drive + (from - drive) * Math.exp(-h / 2 / tau));
+  }
+
+  /** @param g1, g2 [K] drives at both nodes */
+  solve(g1: number, g2: number): void {
+    const { w, from, g0, warmth } = this;
+    const { air, factors } = warmth;
+    this.g1 = g1;
+    this.g2 = g2;
+    this.first = from * w[0]! + w[3]! * g0 + w[4]! * g1 + w[5]! * g2;
+    this.second = from * w[1]! + w[6]! * g0 + w[7]! * g1 + w[8]! * g2;
+    this.ohms1 = factors.resistance.at(air + this.first);
+    this.ohms2 = factors.resistance.at(air + this.second);
+  }
+
+  /** [K] at the end. */
+  end(): number {
+    const { w, from, g0, g1, g2 } = this;
+    return from * w[2]! + w[9]! * g0 + w[10]! * g1 + w[11]! * g2;
+  }
+}

@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest';
+import type { CellTemperature } from '../src/model/temperature.ts';
+import { readingOf } from '../src/solver/reading.ts';
+import { ROW, simulate, type Load, type ThreadDocument } from './core.ts';
+import { load, quasiStatic, seriesOhms, thread } from './build.ts';
+import { cases, input, meets, type Case } from './cases.ts';
+import { cellOf } from './schedules.ts';
+
+const WH = 3600;
+
+/** Factors of a case: a table, a formula with its activation energy, or none. */
+function temperatureOf(c: Case): CellTemperature {
+  const table = (name: string) => {
+    const { value } = c.inputs[name] as unknown as { value: [number, number][] | number };
+    if (!Array.isArray(value)) return undefined;
+    return { celsius: value.map(([t]) => t), factors: value.map(([, f]) => f) };
+  };
+  const law = c.inputs.resistance_factor;
+  const activation = typeof law === 'string' ? Number(/Ea = (\d+)/.exec(law)![1]) : undefined;
+  const capacity = table('capacity_factor');
+  return {
+    grade: 'assumed',
+    ...(activation !== undefined ? { activation } : { resistance: table('resistance_factor')! }),
+    ...(capacity ? { capacity } : {}),
+  };
+}
+
+function loadOf(c: Case): Load {
+  const { value, unit } = c.inputs.load as unknown as { value: number; unit: string };
+  const draw = unit.startsWith('A') ? 'current' : unit.startsWith('W') ? 'power' : 'resistance';
+  return load(draw, value, { range: { min: input(c, 'cut_off'), max: 1000 } });
+}
+
+/** A case as a thread. @param warms whether its cells do, or stay as the air is */
+function coldThread(c: Case, warms = true): ThreadDocument {
+  const air = input(c, 'ambient');
+  const doc = thread({
+    cell: { ...quasiStatic(cellOf(c)), temperature: temperatureOf(c) },
+    pack: {
+      series: input(c, 'series_cells'),
+      parallel: input(c, 'parallel_cells'),
+      protection: seriesOhms(input(c, 'series_resistance_Rext'), 0.5),
+      startSoc: input(c, 'soc_start'),
+      ...(warms
+        ? {
+            warmth: {
+              heatCapacity: input(c, 'heat_capacity'),
+              resistance: input(c, 'thermal_resistance'),
+              start: input(c, 'start_temperature'),
+              grade: 'assumed',
+            },
+          }
+        : {}),
+    },
+    loads: [loadOf(c)],
+  });
+  return { ...doc, conditions: { minAir: air, air, maxAir: air } };
+}
+
+describe('cold and warmth, against adaptive integration elsewhere', () => {
+  for (const c of cases('H2_thermal')) {
+    it(`${c.id}: ${c.description}`, () => {
+      const run = simulate(coldThread(c), { rows: 1000 });
+      const { ledger, warmth } = run;
+      const sum = (element: string) =>
+        ledger.entries.filter((e) => e.element === element).reduce((s, e) => s + e.joules, 0) / WH;
+      const { pack } = coldThread(c);
+      const reading = readingOf(run);
+      const volts = reading.column(ROW.packVolts);
+      const end = volts.findIndex((_, k) => reading.time(k) >= run.usefulEnd.time * (1 - 1e-9));
+      const highest = volts.slice(1, end).reduce((best, v, k) => (v > volts[best]! ? k + 1 : best), 1);
+      const still = simulate(coldThread(c, false));
+      // The charge that flows out, whatever the cell then holds: by what the load and the resistance in series had.
+      let charge = 0;
+      for (let k = 1; k <= end; k++) {
+        const amps = (at: number) => reading.at(at, ROW.packAmps);
+        charge += ((amps(k) + amps(k - 1)) / 2) * (reading.time(k) - reading.time(k - 1));
+      }
+      meets(c, {
+        end_reason: run.usefulEnd.load ? 'cutoff' : 'other',
+        runtime: run.usefulEnd.time / 3600,
+        soc_end: run.socAtUseful,
+        charge: charge / 3600,
+        energy_at_terminals: sum('load'),
+        heat_in_cells: sum('cells'),
+        temperature_end: warmth!.end,
+        temperature_peak: warmth!.most.celsius,
+        voltage_first_instant: volts[0],
+        heat_in_Rext: sum('protection'),
+        runtime_without_self_heating: still.usefulEnd.time / 3600,
+        end_reason_without_self_heating: still.usefulEnd.load ? 'cutoff' : 'other',
+        voltage_highest_after_start: volts[highest],
+        highest_after_start_at: reading.time(highest),
+      });
+      expect(pack.warmth).toBeDefined();
+      expect(ledger.closure).toBeLessThan(1e-6);
+      expect(run.ledgerAtDead.closure).toBeLessThan(1e-6);
+    });
+  }
+});
+
+it('a programme of thousands of cycles in the cold ends as cycle by cycle, its account closed', () => {
+  const c = cases('H2_thermal').find(({ id }) => id === 'H2-DIP-1')!;
+  const cold = coldThread(c);
+  const modes = ['rest', 'work'].map((id) => ({ id, name: id }));
+  const draws = modes.map(({ id }) => ({ mode: id, value: id === 'work' ? 4 : 0.05 }));
+  const doc: ThreadDocument = {
+    ...cold,
+    loads: cold.loads.map((l) => ({ ...l, draws })),
+    modes,
+    programme: {
+      segments: [
+        { mode: 'work', seconds: 2 },
+        { mode: 'rest', seconds: 6 },
+      ],
+      after: 'repeat',
+    },
+  };
+  const run = simulate(doc);
+  const every = simulate(doc, { everyCycle: true });
+  expect(run.counts.skipped).toBeGreaterThan(500);
+  expect(Math.abs(run.usefulEnd.time / every.usefulEnd.time - 1)).toBeLessThan(2e-4);
+  expect(Math.abs(run.warmth!.end - every.warmth!.end)).toBeLessThan(0.05);
+  for (const { ledger } of [run, every]) expect(ledger.closure).toBeLessThan(1e-6);
+});
