@@ -9,7 +9,7 @@ const RANKS = {
     ['cells', 'loads', 'conductors', 'stages', 'design', 'transients'],
     ['plant'],
     ['solver'],
-    ['sizing'],
+    ['sizing', 'belief'],
     ['checks', 'io', 'words', 'demo'],
   ],
   'packages/web/src': [

@@ -2,13 +2,8 @@
 import './stages/kinds/registry.ts';
 
 export { CELL_LIBRARY } from './cells/library.ts';
-export {
-  AGED,
-  Belief,
-  FigureTolerance,
-  GradeTolerances,
-  USUAL_TOLERANCES,
-} from './model/belief.ts';
+export { typicalTemperature, typicalWarmth } from './cells/temperature.ts';
+export { AGED, Belief, FigureTolerance, GradeTolerances, USUAL_TOLERANCES } from './model/belief.ts';
 export { CellRecord } from './model/cell.ts';
 export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';

@@ -4,6 +4,7 @@ import { USUAL_TOLERANCES } from '../model/belief.ts';
 import { worse, type Grade } from '../model/grade.ts';
 import type { Load } from '../model/load.ts';
 import type { Stage } from '../model/kinds/registry.ts';
+import type { Conditions } from '../plant/conditions.ts';
 import type { Candidate } from '../solver/batch.ts';
 import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
 import type { Spread } from './spread.ts';
@@ -61,8 +62,13 @@ function factorOf({ distribution, tolerance }: Figure, score: number): number {
   return Math.max(LEAST, 1 + by * score);
 }
 
-/** A thread whose figures are off by scores, in the order of its figures. */
-export function drawn(doc: ThreadDocument, figures: readonly Figure[], scores: ArrayLike<number>): Candidate {
+/** A thread whose figures are off by scores, in the order of its figures. @param under conditions not its own */
+export function drawn(
+  doc: ThreadDocument,
+  figures: readonly Figure[],
+  scores: ArrayLike<number>,
+  under: Partial<Conditions> = {},
+): Candidate {
   const factors = new Map(figures.map((f, k) => [f.id, factorOf(f, scores[k]!)]));
   const by = (element: string, kind: FigureKind) => factors.get(`${element}.${kind}`) ?? 1;
   return {
@@ -72,9 +78,10 @@ export function drawn(doc: ThreadDocument, figures: readonly Figure[], scores: A
       loads: doc.loads.map((l) => withDraw(l, by(l.id, 'draw'))),
     },
     conditions: {
-      capacity: by('cells', 'capacity'),
-      resistance: by('cells', 'resistance'),
-      selfDischarge: by('cells', 'selfDischarge'),
+      ...under,
+      capacity: (under.capacity ?? 1) * by('cells', 'capacity'),
+      resistance: (under.resistance ?? 1) * by('cells', 'resistance'),
+      selfDischarge: (under.selfDischarge ?? 1) * by('cells', 'selfDischarge'),
     },
   };
 }

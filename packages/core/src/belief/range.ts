@@ -1,5 +1,6 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile, SharedPaths } from '../plant/compile.ts';
+import type { Conditions } from '../plant/conditions.ts';
 import { answersOf } from '../solver/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { drawn, figuresOf, type Figure } from './figures.ts';
@@ -10,8 +11,8 @@ import { reaching, summaryOf, type Summary } from './summary.ts';
 /** Draws enough for quantiles to about 2 % of the deviation. */
 export const USUAL_DRAWS = 2000;
 
-/** Runs between two looks at whether it is to stop. */
-const AT_ONCE = 16;
+/** Steps of runs between two looks at whether it is to stop: some milliseconds. */
+const AT_ONCE = 600;
 
 /** Draws from one number up to another: [h] each lasts, and what was drawn, one draw after the other. */
 export interface Drawn {
@@ -23,6 +24,7 @@ export interface Drawn {
 /**
  * Runs of a thread whose figures are off by what is drawn, each draw by its own number: the same in one go or in many.
  * @param from, to numbers of the draws, the last not included
+ * @param under conditions that are not the thread's own
  * @returns yields the share done, 0…1
  */
 export function* drawHours(
@@ -30,17 +32,23 @@ export function* drawHours(
   seed: number,
   from: number,
   to: number,
+  under: Partial<Conditions> = {},
 ): Generator<number, Drawn, undefined> {
   const figures = figuresOf(doc);
   const hours = new Float64Array(to - from);
   const scores = new Float64Array((to - from) * figures.length);
   const shared = new SharedPaths();
+  let steps = 0;
   for (let n = from; n < to; n++) {
     const own = scoresOf(seed, n, figures);
     scores.set(own, (n - from) * figures.length);
-    const { doc: varied, conditions } = drawn(doc, figures, own);
-    hours[n - from] = answersOf(compile(varied, conditions, shared)).usefulEnd.time / SECONDS_PER_HOUR;
-    if ((n - from) % AT_ONCE === AT_ONCE - 1) yield (n + 1 - from) / (to - from);
+    const { doc: varied, conditions } = drawn(doc, figures, own, under);
+    const { usefulEnd, counts } = answersOf(compile(varied, conditions, shared));
+    hours[n - from] = usefulEnd.time / SECONDS_PER_HOUR;
+    steps += counts.steps;
+    if (steps < AT_ONCE) continue;
+    steps = 0;
+    yield (n + 1 - from) / (to - from);
   }
   return { from, hours, scores };
 }

@@ -1,5 +1,5 @@
 import type { CellRecord } from '../model/cell.ts';
-import { TYPICAL_TEMPERATURE } from './temperature.ts';
+import { typicalTemperature } from './temperature.ts';
 import { chenRinconMoraRecord } from './chenRinconMora2006.ts';
 import {
   CHEN_2020_WINDOWS,
@@ -74,15 +74,11 @@ function record(t: Typical): CellRecord {
     dischargeRate: t.rates[0],
     chargeRate: t.rates[1],
     selfDischargePerMonth: t.selfDischarge,
-    temperature: TYPICAL_TEMPERATURE[chemistryClass(t.chemistry)],
+    temperature: typicalTemperature(t.chemistry),
     mass: t.mass,
     grade: t.grade ?? 'typical',
     source: t.source ?? TYPICAL,
   };
-}
-
-function chemistryClass(chemistry: CellRecord['chemistry']): keyof typeof TYPICAL_TEMPERATURE {
-  return chemistry === 'LFP' || chemistry === 'LTO' ? chemistry : 'layered';
 }
 
 const tidy = (v: number) => Number(v.toPrecision(6));

@@ -16,6 +16,7 @@ import { protection } from './protection.ts';
 import { asleep } from './asleep.ts';
 import { brownOut } from './brownOut.ts';
 import { voltageFit } from './voltageFit.ts';
+import { warmth } from './warmth.ts';
 
 /** The families of checks: one line and one file each. */
 const FAMILIES: ((c: CheckContext) => Finding[])[] = [
@@ -31,6 +32,7 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   parts,
   idleDrain,
   asleep,
+  warmth,
 ];
 
 /** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */

@@ -1,3 +1,4 @@
+import { cases, draws, range } from './questions/belief.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
@@ -15,9 +16,11 @@ import { size } from './questions/size.ts';
 /** Questions that no first picture waits for, by their names: a file of their own. */
 export const seldom = {
   budget,
+  cases,
   circuit,
   cycle,
   dividers,
+  draws,
   filter,
   held,
   inductors,
@@ -25,6 +28,7 @@ export const seldom = {
   lossTable,
   map,
   parts,
+  range,
   pathCircuit,
   records,
   rowsCsv,

@@ -1,3 +1,4 @@
+import { formatDuration } from '@mile-thread/core/units';
 import type { Severity } from '@mile-thread/core';
 import { drainNamed, STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
@@ -39,4 +40,9 @@ export function elementName(doc: ThreadDocument, id: string): string {
 export function kindLabel(doc: ThreadDocument, id: string): string {
   const stage = doc.stages.find((s) => s.id === id);
   return stage ? STAGE_KINDS[stage.kind].label : 'Load';
+}
+
+/** “likely 3.9 to 4.6 h”: what 10 and 90 % of the draws do not reach. */
+export function likely({ p10, p90 }: { p10: number; p90: number }): string {
+  return `likely ${formatDuration(p10)} to ${formatDuration(p90)}`;
 }

@@ -1,6 +1,7 @@
 import {
   CELL_LIBRARY,
   CellRecord,
+  CellTemperature,
   ChargerNote,
   Connectors,
   Disconnect,
@@ -8,7 +9,10 @@ import {
   Fuse,
   Lead,
   Pack,
+  PackWarmth,
   Protection,
+  typicalTemperature,
+  typicalWarmth,
   type Edit,
   type ThreadDocument,
 } from '@mile-thread/core/model';
@@ -75,6 +79,7 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         <FieldRows model={CellRecord} value={cell} path={['pack', 'cell']} owner="Cell" commit={commit} />
       </details>
       {cell.source && <p className="source">{cell.source}</p>}
+      <ColdAndWarmth doc={doc} commit={commit} />
       <div className="row">
         <span>Charger</span>
         {charger ? (
@@ -111,6 +116,65 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         made for them.
       </p>
     </>
+  );
+}
+
+/** What temperature does to the cells, and how they warm themselves. */
+function ColdAndWarmth({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+  const { pack } = doc;
+  const { temperature } = pack.cell;
+  const parts = [
+    {
+      title: 'Cold and warmth',
+      none: 'no effect, add what is typical',
+      value: temperature,
+      model: CellTemperature,
+      path: ['pack', 'cell', 'temperature'],
+      fresh: () => typicalTemperature(pack.cell.chemistry),
+    },
+    {
+      title: 'Warms itself',
+      none: 'as the air, add',
+      value: pack.warmth,
+      model: PackWarmth,
+      path: ['pack', 'warmth'],
+      fresh: () => typicalWarmth(pack),
+    },
+  ];
+  return parts.map(({ title, none, value, model, path, fresh }) =>
+    value ? (
+      <details className="record" key={title} open={path.length === 2}>
+        <summary>
+          {title}, {value.grade}
+        </summary>
+        <FieldRows {...{ model, value, path, commit }} owner={title} />
+        {'capacity' in value && value.capacity && (
+          <div className="row">
+            <span>Charge it can give</span>
+            <span>
+              {value.capacity.celsius
+                .map((t, k) => `${t} °C ${Math.round(100 * value.capacity!.factors[k]!)} %`)
+                .join(', ')}
+            </span>
+          </div>
+        )}
+        <RemoveLink
+          label={`Remove ${title.toLowerCase()}`}
+          onClick={() => commit(`Remove ${title.toLowerCase()}`, [{ op: 'remove', path }])}
+        />
+      </details>
+    ) : (
+      <div className="row" key={title}>
+        <span>{title}</span>
+        <button
+          type="button"
+          className="link"
+          onClick={() => commit(`Add ${title.toLowerCase()}`, [{ op: 'add', path, value: fresh() }])}
+        >
+          {none}
+        </button>
+      </div>
+    ),
   );
 }
 

@@ -5,7 +5,8 @@ import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { useSession } from '../../document/useSession.ts';
-import { elementName, endWords } from '../../kit/words.ts';
+import { useRange } from '../../jobs/useRange.ts';
+import { elementName, endWords, likely } from '../../kit/words.ts';
 
 interface Props {
   doc: ThreadDocument;
@@ -35,6 +36,7 @@ export function PathAnswers({ doc, run, commit }: Props) {
   const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
   const share = run.ledger.stored > 0 ? Math.round((100 * run.ledger.usable) / run.ledger.stored) : 0;
   const soft = run.grade === 'claimed' || run.grade === 'assumed';
+  const { range } = useRange(doc, doc.belief?.asRange === true && !stale && !idle);
   const cells: AnswerCell[] = [
     {
       id: 'lasts',
@@ -53,6 +55,7 @@ export function PathAnswers({ doc, run, commit }: Props) {
               commit('Change the need', [{ op: 'replace', path: ['goals', 'hours'], value: v }])
             }
           />
+          {range && doc.belief?.asRange && `, ${likely(range)}`}
         </>
       ),
     },

@@ -1,3 +1,4 @@
+import type { LifeRange } from '@mile-thread/core/belief';
 import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
@@ -6,15 +7,18 @@ import { useMemo } from 'react';
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { ask, useAnswer, useComputed } from '../../jobs/client.ts';
+import { useRange } from '../../jobs/useRange.ts';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { fileName, saveFile } from '../../kit/files.ts';
 import { NeverStarts } from '../../kit/NeverStarts.tsx';
 import { ToolTable } from '../../kit/ToolTable.tsx';
-import { elementName, endWords } from '../../kit/words.ts';
+import { elementName, endWords, likely } from '../../kit/words.ts';
 import { CyclePane } from './CyclePane.tsx';
 import { Idle } from './Idle.tsx';
 import { accountsOf, lostIn, type Account } from './model.ts';
 import { RunLanes } from './RunLanes.tsx';
+import { ToMeasure } from './ToMeasure.tsx';
+import { WhatIf } from './WhatIf.tsx';
 import { Worst } from './Worst.tsx';
 import './run.css';
 
@@ -35,6 +39,7 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
   const { message } = AntApp.useApp();
   const accounts = useMemo(() => accountsOf(doc, run.ledger), [doc, run]);
   const never = run.deadEnd.time === 0;
+  const range = useRange(doc, doc.belief?.asRange === true && !stale && !never);
   const csv = async () => {
     try {
       saveFile(fileName(doc.name, 'csv'), await ask('rowsCsv', [doc]), 'text/csv');
@@ -44,7 +49,7 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
   };
   return (
     <div className="run-view">
-      <RunAnswers {...{ doc, run, stale }} />
+      <RunAnswers {...{ doc, run, stale }} range={doc.belief?.asRange ? range.range : undefined} />
       {never ? (
         <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
       ) : (
@@ -54,7 +59,9 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
             <section className="ledger" aria-label="Where every watt-hour went">
               <header>
                 <h4>Where every watt-hour went</h4>
-                <span>of {wh(run.ledger.stored)} stored, up to the useful end</span>
+                <span>
+                  of {wh(run.ledger.stored)} stored{warmedWords(run)}, up to the useful end
+                </span>
                 <span className="space" />
                 <Button size="small" onClick={() => void csv()}>
                   CSV of every row
@@ -72,6 +79,8 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
           <div className="run-side">
             {run.worked && <CyclePane {...{ doc, run }} />}
             {run.worked && run.worked.modes.length > 0 && <Modes {...{ doc, run }} />}
+            <WhatIf {...{ doc, commit, range }} />
+            <ToMeasure {...{ doc, commit, range }} />
             <Worst {...{ doc }} />
             <Idle {...{ doc, run }} />
           </div>
@@ -81,7 +90,15 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
   );
 }
 
-function RunAnswers({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale: boolean }) {
+interface AnswersProps {
+  doc: ThreadDocument;
+  run: RunResult;
+  stale: boolean;
+  /** how long it lasts as a range, where the thread asks for that */
+  range: LifeRange | undefined;
+}
+
+function RunAnswers({ doc, run, stale, range }: AnswersProps) {
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
   const { ledger, deadEnd, idle } = run;
   const share = (joules: number) =>
@@ -91,7 +108,8 @@ function RunAnswers({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; 
       id: 'lasts',
       label: 'Lasts',
       value: doc.loads.length === 0 ? '–' : formatDuration(hours),
-      note: `then ${endWords(doc, run)}`,
+      note: range ? likely(range) : `then ${endWords(doc, run)}`,
+      ...(range ? { title: `Then ${endWords(doc, run)}` } : {}),
       tone: toneOf(doc.loads.length > 0 ? hours >= doc.goals.hours : undefined),
     },
     { id: 'reaches', label: 'Reaches the loads', value: wh(ledger.usable), note: share(ledger.usable) },
@@ -110,7 +128,19 @@ function RunAnswers({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; 
       note: formatQuantity(idle.amps, 'A', 3),
     },
   ];
+  const { warmth } = run;
+  if (warmth) {
+    const C = (celsius: number) => formatQuantity(celsius, '°C', 3);
+    const span = `${C(warmth.least.celsius)} to ${C(warmth.most.celsius)}`;
+    cells.push({ id: 'warmth', label: 'Cells, coldest to warmest', value: span });
+  }
   return <Answers label="Answers on the run" cells={cells} stale={stale} />;
+}
+
+/** What the cells came to hold more, or less, as they warmed or cooled. */
+function warmedWords({ ledger: { warmed = 0, stored } }: RunResult): string {
+  if (Math.abs(warmed) < 1e-3 * stored) return '';
+  return warmed > 0 ? ` and ${wh(warmed)} more as they warmed` : ` less ${wh(-warmed)} as they cooled`;
 }
 
 const LEFT = 'In the cells';

@@ -1,0 +1,89 @@
+import type { Carrier } from '@mile-thread/core/belief';
+import type { Issue, ThreadDocument } from '@mile-thread/core/model';
+import { formatDuration } from '@mile-thread/core/units';
+import { toleranceEdit } from '../../document/belief.ts';
+import type { Commit } from '../../document/session.ts';
+import type { useRange } from '../../jobs/useRange.ts';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { figureName, settles } from './beliefWords.ts';
+
+/** Figures shown: what carries less than the last of them is not worth a reading. */
+const SHOWN = 6;
+/** Share of the variance below which a figure is not named. */
+const LITTLE = 0.005;
+/** Standard deviations to 10 and 90 %. */
+const NINETY = 1.2815515655446004;
+/** What a reading leaves of a figure's doubt. */
+const MEASURED = 0.02;
+/** Share beyond which a tolerance says nothing any more. */
+const WIDEST = 0.9;
+
+interface Props {
+  doc: ThreadDocument;
+  commit: Commit;
+  range: ReturnType<typeof useRange>;
+}
+
+/** Which figures move the end most, and the reading that would settle each. */
+export function ToMeasure({ doc, commit, range: { range } }: Props) {
+  if (!range) return null;
+  const carriers = range.carriers.filter((c) => c.total > LITTLE).slice(0, SHOWN);
+  const moves = ({ total }: Carrier) => NINETY * range.deviation * Math.sqrt(total);
+  const most = carriers[0] ? moves(carriers[0]) : 0;
+  return (
+    <section className="to-measure" aria-label="What to measure">
+      <header>
+        <h4>What to measure</h4>
+        <span>
+          moves the end most
+          {range.explained < 0.9 && `; ${Math.round(100 * range.explained)} % of it is told apart`}
+        </span>
+      </header>
+      {carriers.length === 0 && <p className="quiet">No figure is in doubt: the end is as figured.</p>}
+      <ol>
+        {carriers.map((c) => {
+          const { figure } = c;
+          const by = moves(c);
+          const then = by * Math.min(1, MEASURED / figure.tolerance);
+          return (
+            <li key={figure.id} data-figure={figure.id}>
+              <b>{figureName(doc, figure)}</b>
+              <span className={`grade-${figure.grade}`}>
+                ±{' '}
+                <EditableQuantity
+                  label={`${figureName(doc, figure)}, tolerance`}
+                  value={100 * figure.tolerance}
+                  unit="%"
+                  optional
+                  onCommit={(v) => changeTolerance(doc, commit, figure.id, v)}
+                />{' '}
+                {figure.grade}
+              </span>
+              <div className="moves" aria-hidden="true">
+                <i style={{ width: `${most > 0 ? (100 * by) / most : 0}%` }} />
+              </div>
+              <b className="by">± {formatDuration(by)}</b>
+              <small>{settles(doc, figure)}</small>
+              <small className="then">then ± {formatDuration(then)}</small>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
+
+/** A tolerance as typed; nothing typed: by its grade again. 0 % is taken as exact. */
+function changeTolerance(
+  doc: ThreadDocument,
+  commit: Commit,
+  figure: string,
+  percent: number | undefined,
+): Issue[] {
+  if (percent !== undefined && !(percent >= 0 && percent <= 100 * WIDEST)) {
+    const allowed = `0 % (exactly known) to ${100 * WIDEST} %; beyond that the figure could as well be nothing`;
+    return [{ code: 'range', path: 'belief.own', given: `${percent} %`, allowed }];
+  }
+  const tolerance = percent === undefined ? undefined : percent / 100;
+  return commit('Change a tolerance', [toleranceEdit(doc, figure, tolerance)]);
+}
