@@ -5,6 +5,8 @@ import { answer, openThread, ready, typeOver } from '../pages/app.ts';
 test('how sure the end is: cancelled half way, gone on with, what to measure, a tolerance, the answer as a range', async ({
   page,
 }) => {
+  // Thousands of runs, and twice some of them.
+  test.setTimeout(240_000);
   await openThread(page, 'Tide-pool microscope');
   await page.keyboard.press('4');
   const cases = page.getByRole('region', { name: 'What if' });
@@ -15,7 +17,7 @@ test('how sure the end is: cancelled half way, gone on with, what to measure, a 
   await cases.getByRole('button', { name: 'Cancel' }).click();
   await expect(cases.getByText(/After \d+ of 2000 draws it/)).toBeVisible();
   await cases.getByRole('button', { name: 'Work out the range' }).click();
-  await cases.getByRole('button', { name: 'Show it in the answers' }).click({ timeout: 60_000 });
+  await cases.getByRole('button', { name: 'Show it in the answers' }).click({ timeout: 120_000 });
   await expect(answer(page, 'lasts').locator('..')).toContainText(/likely \d\sh.*to \d\sh/);
   await expect(cases.locator('[data-case=worst]')).toContainText(/to \d\sh/);
 
@@ -28,7 +30,7 @@ test('how sure the end is: cancelled half way, gone on with, what to measure, a 
   await page.keyboard.press('Escape');
   // Known exactly, it moves nothing: another figure is then the first.
   await typeOver(page, 'Cells, capacity, tolerance', '0');
-  await expect(first).not.toHaveAttribute('data-figure', 'cells.capacity', { timeout: 60_000 });
+  await expect(first).not.toHaveAttribute('data-figure', 'cells.capacity', { timeout: 120_000 });
   expect((await new AxeBuilder({ page }).include('.run-side').analyze()).violations).toEqual([]);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');

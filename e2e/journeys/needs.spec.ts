@@ -169,3 +169,23 @@ test('the run-down: energy by mode, the account, and every row as CSV', async ({
     ),
   ).toEqual([]);
 });
+
+test('a room three millimetres too low is said, and a millimetre more than that is enough; by air', async ({
+  page,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.keyboard.press('1');
+  const wants = page.getByRole('region', { name: 'Wants' });
+  await wants.getByRole('button', { name: 'any', exact: true }).click();
+  await expect(wants).toContainText('✓ fits');
+  // Three cells of 18.5 by 65.2 mm side by side, a millimetre of wrap around them.
+  await typeOver(page, 'Room, length', '70');
+  await typeOver(page, 'Room, width', '60 mm');
+  await typeOver(page, 'Room, height', '17,5');
+  await expect(wants).toContainText(/✕ short by 3\smm in its height/);
+  await expect(page.locator('.room.small')).toBeVisible();
+  await typeOver(page, 'Room, height', '20.6');
+  await expect(wants).toContainText('✓ fits');
+  await wants.getByRole('switch', { name: 'Carried by air' }).click();
+  await expect(wants).toContainText(/✓ 3\d\.\d\sWh/);
+});

@@ -47,8 +47,9 @@ export function chenRinconMoraRecord(): CellRecord {
     chargeRate: 1,
     selfDischargePerMonth: 0.03,
     mass: 0.02,
+    body: { kind: 'pouch', length: 0.05, width: 0.034, thickness: 0.005 },
     grade: 'published',
     source:
-      'Chen and Rincón-Mora, IEEE Trans. Energy Conversion 21 (2006) 504, from memory; branch capacitances clamped at 1 F where the fits go negative; ratings and mass assumed',
+      'Chen and Rincón-Mora, IEEE Trans. Energy Conversion 21 (2006) 504, from memory; branch capacitances clamped at 1 F where the fits go negative; ratings, mass and body assumed',
   };
 }

@@ -1,97 +1,18 @@
 import type { CellRecord } from '../model/cell.ts';
-import { typicalTemperature } from './temperature.ts';
 import { chenRinconMoraRecord } from './chenRinconMora2006.ts';
 import {
-  CHEN_2020_WINDOWS,
-  fullCellOcv,
-  graphiteSafari2011,
-  graphiteSiliconChen2020,
-  LFP_WINDOWS,
-  lfpSafari2011,
-  nmcChen2020,
-} from './electrodes.ts';
-
-/** State of charge of the typical curves: every 5 %, closer at both ends. */
-const SOC = [0, 0.01, 0.02, 0.035, 0.05, 0.075, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5].concat([
-  0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 0.98, 1,
-]);
-
-/** [V] Shape of a 4.2 V NMC or NCA cell at rest; common practice, no source. */
-const NMC_VOLTS = [
-  2.6, 2.88, 3.03, 3.16, 3.24, 3.32, 3.37, 3.44, 3.49, 3.53, 3.56, 3.59, 3.62, 3.65, 3.68,
-].concat([3.72, 3.77, 3.83, 3.89, 3.94, 3.99, 4.03, 4.06, 4.09, 4.13, 4.19]);
-
-/** [V] Shape of a 4.2 V LCO pouch at rest; common practice, no source. */
-const LCO_VOLTS = [
-  2.8, 3.15, 3.3, 3.44, 3.54, 3.62, 3.67, 3.7, 3.73, 3.745, 3.755, 3.765, 3.775, 3.785, 3.8,
-].concat([3.82, 3.845, 3.88, 3.92, 3.96, 4.0, 4.04, 4.08, 4.13, 4.165, 4.19]);
-
-/** [V] Shape of an LTO cell with an NMC positive at rest; common practice, no source. */
-const LTO_VOLTS = [
-  1.5, 1.72, 1.85, 1.95, 2.02, 2.07, 2.1, 2.14, 2.17, 2.19, 2.21, 2.225, 2.24, 2.255, 2.27,
-].concat([2.285, 2.3, 2.32, 2.34, 2.36, 2.385, 2.41, 2.44, 2.5, 2.58, 2.7]);
-
-const TYPICAL = 'Typical of its class; common practice, no source';
-
-interface Typical {
-  name: string;
-  chemistry: CellRecord['chemistry'];
-  capacityAh: number;
-  /** [V] full, end, damage */
-  limits: readonly [number, number, number];
-  volts: (s: number, k: number) => number;
-  /** [Ω] total at mid charge; 60 % of it ohmic, the rest in two branches */
-  ohms: number;
-  /** [C] discharge, charge */
-  rates: readonly [number, number];
-  selfDischarge: number;
-  mass: number;
-  source?: string;
-  grade?: CellRecord['grade'];
-}
-
-/** Resistance over its mid value: doubles or more towards empty, common practice, no source. */
-const rise = (s: number) => 1 + 1.6 * Math.exp(-s / 0.06) + 0.12 * Math.exp(-(1 - s) / 0.08);
-
-function record(t: Typical): CellRecord {
-  const shape = SOC.map(rise);
-  // Time constants of 12 s and 400 s, between what charge transfer and diffusion show. Common practice, no source.
-  const branch = (share: number, seconds: number) => ({
-    soc: SOC,
-    ohms: shape.map((r) => tidy(r * share * t.ohms)),
-    farads: shape.map((r) => tidy(seconds / (r * share * t.ohms))),
-  });
-  return {
-    name: t.name,
-    chemistry: t.chemistry,
-    capacityAh: t.capacityAh,
-    fullVolts: t.limits[0],
-    endVolts: t.limits[1],
-    damageVolts: t.limits[2],
-    ocv: { soc: SOC, volts: SOC.map((s, k) => tidy(t.volts(s, k))) },
-    r0: { soc: SOC, ohms: shape.map((r) => tidy(r * 0.6 * t.ohms)) },
-    branches: [branch(0.2, 12), branch(0.2, 400)],
-    dischargeRate: t.rates[0],
-    chargeRate: t.rates[1],
-    selfDischargePerMonth: t.selfDischarge,
-    temperature: typicalTemperature(t.chemistry),
-    mass: t.mass,
-    grade: t.grade ?? 'typical',
-    source: t.source ?? TYPICAL,
-  };
-}
-
-const tidy = (v: number) => Number(v.toPrecision(6));
-const nmc = (_: number, k: number) => NMC_VOLTS[k]!;
-const lco = (_: number, k: number) => LCO_VOLTS[k]!;
-/** A 4.35 V pouch: the 4.2 V shape stretched above half charge. */
-const lco435 = (s: number, k: number) => LCO_VOLTS[k]! + Math.max(0, s - 0.5) * 0.3;
-const lto = (_: number, k: number) => LTO_VOLTS[k]!;
-const lfpCurve = fullCellOcv(lfpSafari2011, graphiteSafari2011, LFP_WINDOWS);
-const nmcPublished = fullCellOcv(nmcChen2020, graphiteSiliconChen2020, CHEN_2020_WINDOWS);
-
-const NMC_LIMITS = [4.2, 2.75, 2.0] as const;
-const LFP_LIMITS = [3.6, 2.5, 2.0] as const;
+  flat,
+  lco,
+  lco435,
+  LFP_LIMITS,
+  lfpCurve,
+  lto,
+  nmc,
+  NMC_LIMITS,
+  nmcPublished,
+  record,
+  round,
+} from './typical.ts';
 
 /** Cells that ship, by a short key. No brands. */
 export const CELL_LIBRARY: Record<string, CellRecord> = {
@@ -106,6 +27,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [2, 0.7],
     selfDischarge: 0.02,
     mass: 0.068,
+    body: round(21.2, 70.2),
     source:
       'OCV: Chen et al., J. Electrochem. Soc. 167 (2020) 080534, from memory; resistance and ratings typical, no source',
   }),
@@ -119,6 +41,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [10, 1],
     selfDischarge: 0.02,
     mass: 0.076,
+    body: round(26.3, 65.5),
     source:
       'OCV: Safari and Delacourt, J. Electrochem. Soc. 158 (2011) A562, from memory, electrode windows assumed; resistance and ratings typical, no source',
   }),
@@ -132,6 +55,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [2, 0.5],
     selfDischarge: 0.02,
     mass: 0.048,
+    body: round(18.5, 65.2),
   }),
   '18650-balanced': record({
     name: '18650 balanced 2.6 Ah',
@@ -143,6 +67,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [4, 1],
     selfDischarge: 0.02,
     mass: 0.046,
+    body: round(18.5, 65.2),
   }),
   '18650-power': record({
     name: '18650 power 2.5 Ah',
@@ -154,6 +79,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [10, 1.5],
     selfDischarge: 0.02,
     mass: 0.046,
+    body: round(18.4, 65),
   }),
   '21700-energy': record({
     name: '21700 energy 5.0 Ah',
@@ -165,6 +91,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [2, 0.7],
     selfDischarge: 0.02,
     mass: 0.069,
+    body: round(21.3, 70.3),
   }),
   '14500': record({
     name: '14500 0.8 Ah',
@@ -176,6 +103,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [2, 1],
     selfDischarge: 0.03,
     mass: 0.02,
+    body: round(14.2, 50),
   }),
   '26650-lfp': record({
     name: '26650 LFP 3.3 Ah',
@@ -187,6 +115,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [3, 1],
     selfDischarge: 0.02,
     mass: 0.085,
+    body: round(26.3, 65.5),
   }),
   'pouch-4v2': record({
     name: 'Pouch 2.0 Ah, 4.2 V',
@@ -198,6 +127,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [2, 1],
     selfDischarge: 0.03,
     mass: 0.038,
+    body: flat(60, 40, 7),
   }),
   'pouch-4v35': record({
     name: 'Pouch 3.0 Ah, 4.35 V',
@@ -209,6 +139,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [1.5, 0.7],
     selfDischarge: 0.03,
     mass: 0.048,
+    body: flat(80, 55, 5),
   }),
   'pouch-high-rate': record({
     name: 'Pouch 0.45 Ah, high rate',
@@ -220,6 +151,7 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [25, 3],
     selfDischarge: 0.04,
     mass: 0.012,
+    body: flat(40, 20, 8),
   }),
   'lto-1.3': record({
     name: 'LTO 1.3 Ah',
@@ -231,5 +163,128 @@ export const CELL_LIBRARY: Record<string, CellRecord> = {
     rates: [10, 5],
     selfDischarge: 0.02,
     mass: 0.04,
+    body: round(18.4, 65),
+  }),
+  '10440': record({
+    name: '10440 0.35 Ah',
+    chemistry: 'NMC',
+    capacityAh: 0.35,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.2,
+    rates: [2, 1],
+    selfDischarge: 0.03,
+    mass: 0.009,
+    body: round(10.2, 44),
+  }),
+  '16340': record({
+    name: '16340 0.7 Ah',
+    chemistry: 'NMC',
+    capacityAh: 0.7,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.12,
+    rates: [2, 1],
+    selfDischarge: 0.03,
+    mass: 0.017,
+    body: round(16.6, 34.2),
+  }),
+  '18350': record({
+    name: '18350 1.1 Ah',
+    chemistry: 'NMC',
+    capacityAh: 1.1,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.06,
+    rates: [8, 1],
+    selfDischarge: 0.02,
+    mass: 0.026,
+    body: round(18.4, 35.2),
+  }),
+  '18490': record({
+    name: '18490 1.4 Ah',
+    chemistry: 'NMC',
+    capacityAh: 1.4,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.08,
+    rates: [3, 1],
+    selfDischarge: 0.02,
+    mass: 0.034,
+    body: round(18.4, 49),
+  }),
+  '18500': record({
+    name: '18500 1.6 Ah',
+    chemistry: 'NMC',
+    capacityAh: 1.6,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.075,
+    rates: [2, 0.7],
+    selfDischarge: 0.02,
+    mass: 0.035,
+    body: round(18.4, 50),
+  }),
+  '18650-salvaged': record({
+    name: '18650 salvaged 2.1 Ah',
+    chemistry: 'NMC',
+    capacityAh: 2.1,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.11,
+    rates: [1, 0.3],
+    selfDischarge: 0.05,
+    mass: 0.046,
+    body: round(18.5, 65.2),
+    source: 'A worn cell out of an old pack: measure each; common practice, no source',
+    grade: 'assumed',
+  }),
+  '20700': record({
+    name: '20700 3.0 Ah',
+    chemistry: 'NCA',
+    capacityAh: 3.0,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.024,
+    rates: [8, 1],
+    selfDischarge: 0.02,
+    mass: 0.058,
+    body: round(20.5, 70.2),
+  }),
+  '21700-power': record({
+    name: '21700 power 4.0 Ah',
+    chemistry: 'NMC',
+    capacityAh: 4.0,
+    limits: NMC_LIMITS,
+    volts: nmc,
+    ohms: 0.018,
+    rates: [8, 1],
+    selfDischarge: 0.02,
+    mass: 0.068,
+    body: round(21.3, 70.3),
+  }),
+  '32700-lfp': record({
+    name: '32700 LFP 6.0 Ah',
+    chemistry: 'LFP',
+    capacityAh: 6.0,
+    limits: LFP_LIMITS,
+    volts: (s) => lfpCurve(s),
+    ohms: 0.012,
+    rates: [3, 1],
+    selfDischarge: 0.02,
+    mass: 0.142,
+    body: round(32.4, 70.5),
+  }),
+  'pouch-tiny': record({
+    name: 'Pouch 0.06 Ah, tiny, high rate',
+    chemistry: 'LCO',
+    capacityAh: 0.06,
+    limits: [4.2, 3.0, 2.5],
+    volts: lco,
+    ohms: 0.22,
+    rates: [15, 2],
+    selfDischarge: 0.05,
+    mass: 0.0019,
+    body: flat(20, 10, 3.8),
   }),
 };

@@ -2,6 +2,7 @@ import { applyEdits } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import type { RunResult } from '../solver/result.ts';
 import { simulate } from '../solver/rundown.ts';
+import { body } from './body.ts';
 import { brokenOff } from './brokenOff.ts';
 import { checkContext, type CheckContext } from './context.ts';
 import { current } from './current.ts';
@@ -33,6 +34,7 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   idleDrain,
   asleep,
   warmth,
+  body,
 ];
 
 /** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */

@@ -1,4 +1,5 @@
-import { Choice, Numbers, Part, Parts, Quantity, Text } from './fields.ts';
+import { BODY_VARIANTS, CellBody, type Body } from './body.ts';
+import { Choice, Numbers, Part, PartOf, Parts, Quantity, Text } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
 import { CellTemperature } from './temperature.ts';
 
@@ -72,6 +73,8 @@ export class CellRecord {
   selfDischargePerMonth!: number;
   @Part(() => CellTemperature, 'What cold and warmth do to it; nothing where left out', { optional: true })
   temperature?: CellTemperature;
+  @PartOf(() => CellBody, BODY_VARIANTS, 'What it takes up', { optional: true })
+  body?: Body;
   @Quantity('kg', 0, 100, 'Mass of one cell', { optional: true })
   mass?: number;
   @Choice(GRADES, 'Where the figures come from')

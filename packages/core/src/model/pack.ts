@@ -1,3 +1,4 @@
+import { Packing } from './body.ts';
 import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
@@ -120,6 +121,8 @@ export class Pack {
     optional: true,
   })
   warmth?: PackWarmth;
+  @Part(() => Packing, 'What holders, strips and wrap add; the usual where left out', { optional: true })
+  packing?: Packing;
   @Part(() => Protection, 'Protection board', { optional: true })
   protection?: Protection;
   @Part(() => Fuse, 'Fuse', { optional: true })

@@ -1,12 +1,15 @@
-import type { Edit, Goals, ThreadDocument } from '@mile-thread/core/model';
+import { packBody, type PackBody } from '@mile-thread/core/body';
+import { USUAL_PACKING, type Edit, type Goals, type ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { Switch } from 'antd';
+import { useMemo } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { useAnswer, useFindings } from '../../jobs/client.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
-import { met, Want } from './Want.tsx';
+import { RoomDrawing } from './RoomDrawing.tsx';
+import { met, Want, type Verdict } from './Want.tsx';
 
 interface Props {
   doc: ThreadDocument;
@@ -77,17 +80,38 @@ export function Waits({ doc, commit }: Props) {
 /** [m] of a room that is stated for the first time. */
 const A_ROOM = { length: 0.175, width: 0.09, height: 0.05 };
 
+/** Lengths of a pack as they are measured. */
+function millimetres(metres: number): string {
+  return `${Number((1000 * metres).toFixed(metres < 0.01 ? 1 : 0))}\u00a0mm`;
+}
+
+/** Whether it fits, and by how much on the side that decides. */
+function roomVerdict({ fits, by, side }: NonNullable<PackBody['fit']>): Verdict {
+  if (!Number.isFinite(by)) return { ok: false, words: '✕ too small for one of them' };
+  const words = `${millimetres(by)} in its ${['length', 'width', 'height'][side]}`;
+  return { ok: fits, words: fits ? `✓ fits, ${words} to spare` : `✕ short by ${words}` };
+}
+
+const AIR_WORDS = { free: '✓', ask: '! ask the airline:', refused: '✕ not with a passenger:' } as const;
+
+/** Whether it may travel. */
+function airVerdict({ air, wh }: PackBody): Verdict {
+  return { ok: air === 'free', words: `${AIR_WORDS[air]} ${formatQuantity(wh, 'Wh', 3)}` };
+}
+
 /** Room, mass, carriage, noise, what charges it: judged once something computes it, said until then. */
 export function Body({ doc, commit }: Props) {
   const { goals, pack } = doc;
   const { cell, series, parallel } = pack;
-  const grams = cell.mass === undefined ? undefined : cell.mass * series * parallel;
+  const body = useMemo(() => packBody(pack, goals.room), [pack, goals.room]);
+  const { fit, mass } = body;
+  const grams = mass?.cells;
   const set = (field: keyof Goals, label: string) => (value: unknown) =>
     commit(label, [goalEdit(doc, field, value)]);
   return (
     <>
       <h4>Around it</h4>
-      <Want name="Room" verdict={undefined}>
+      <Want name="Room" verdict={fit && roomVerdict(fit)}>
         {goals.room ? (
           <>
             {(['length', 'width', 'height'] as const).map((side, k) => (
@@ -95,9 +119,10 @@ export function Body({ doc, commit }: Props) {
                 {k > 0 && ' × '}
                 <EditableQuantity
                   label={`Room, ${side}`}
-                  value={goals.room![side]}
-                  unit="m"
-                  onCommit={(v) => set('room', 'Change the room')({ ...goals.room!, [side]: v! })}
+                  value={1000 * goals.room![side]}
+                  unit="mm"
+                  shown={millimetres(goals.room![side])}
+                  onCommit={(v) => set('room', 'Change the room')({ ...goals.room!, [side]: v! / 1000 })}
                 />
               </span>
             ))}{' '}
@@ -115,6 +140,9 @@ export function Body({ doc, commit }: Props) {
           </button>
         )}
       </Want>
+      {fit && (
+        <RoomDrawing {...{ fit, cell }} count={series * parallel} gap={(pack.packing ?? USUAL_PACKING).gap} />
+      )}
       <Want
         name="Cells weigh at most"
         verdict={
@@ -132,7 +160,7 @@ export function Body({ doc, commit }: Props) {
           onCommit={set('mass', 'Change the mass')}
         />
       </Want>
-      <Want name="Carried by air" verdict={undefined}>
+      <Want name="Carried by air" verdict={goals.byAir ? airVerdict(body) : undefined}>
         <Switch
           size="small"
           aria-label="Carried by air"

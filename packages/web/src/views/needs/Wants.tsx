@@ -1,16 +1,28 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { surroundingsOf } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
-import { formatDuration, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { Body, Waits } from './MoreWants.tsx';
-import { met, Want } from './Want.tsx';
+import { met, Want, type Verdict } from './Want.tsx';
 
 interface Props {
   doc: ThreadDocument;
   run: RunResult | undefined;
   commit: Commit;
+}
+
+/** Whether the cells stand the air, where their record says what they stand. */
+function airLimit(doc: ThreadDocument, field: 'minAir' | 'air' | 'maxAir'): Verdict | undefined {
+  const { minDischarge, maxDischarge } = doc.pack.cell.temperature ?? {};
+  const air = surroundingsOf(doc)[field];
+  const K = (by: number) => formatQuantity(by, 'K', 2);
+  if (field === 'minAir' && minDischarge !== undefined)
+    return met(air >= minDischarge, K(Math.abs(air - minDischarge)));
+  if (field === 'maxAir' && maxDischarge !== undefined)
+    return met(air <= maxDischarge, K(Math.abs(maxDischarge - air)));
+  return undefined;
 }
 
 /** What is wanted, each met or short by how much; silent until something computes it. */
@@ -107,7 +119,7 @@ export function Wants({ doc, run, commit }: Props) {
           ['Warmest', 'maxAir'],
         ] as const
       ).map(([name, field]) => (
-        <Want key={field} name={name} verdict={undefined}>
+        <Want key={field} name={name} verdict={airLimit(doc, field)}>
           <EditableQuantity label={`${name} air`} value={air[field]} unit="°C" onCommit={setAir(field)} />
         </Want>
       ))}

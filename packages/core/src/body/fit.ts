@@ -1,0 +1,160 @@
+/** Sides of a room, x, y, z. [m] */
+export type Sides = readonly [number, number, number];
+
+/** What takes room: a cylinder with its axis along one side, or a pouch. [m] */
+export type Shape =
+  | { kind: 'cylinder'; diameter: number; height: number }
+  | { kind: 'pouch'; length: number; width: number; thickness: number };
+
+/** Extra millimetres of holders, strips and wrap. [m] */
+export interface Gaps {
+  /** between neighbours side by side */
+  gap: number;
+  /** between layers end to end */
+  axial: number;
+}
+
+export const PATTERNS = ['square', 'staggered'] as const;
+export type Pattern = (typeof PATTERNS)[number];
+
+/** One way to fill a room with cells of one kind, all the same way up. */
+export interface Arrangement {
+  pattern: Pattern;
+  /** side the axis, or the thickness, lies along: 0, 1, 2 */
+  axis: number;
+  /** side the lines of a staggered arrangement run along */
+  along: number;
+  layers: number;
+  /** lines in a layer, cells in the first and in every second line */
+  lines: number;
+  first: number;
+  second: number;
+  /** of a pouch: its sides along x, y, z [m] */
+  sides?: Sides;
+  count: number;
+}
+
+/** Relative room in divisions that come out whole: an exact fit counts. */
+const EXACT = 1e-9;
+
+/** How many of a size stand in a row with a gap between them. */
+function inRow(length: number, size: number, gap: number): number {
+  const many = (length + gap) / (size + gap);
+  return Math.max(0, Math.floor(many * (1 + EXACT) + EXACT));
+}
+
+/** The other two sides. */
+const others = (axis: number) => [0, 1, 2].filter((s) => s !== axis) as [number, number];
+
+/**
+ * Every arrangement of cylinders in a room: square rows, and staggered ones with their lines either way, each way up.
+ * Lines of a staggered layer lie half a pitch times √3 apart, every second one moved by half a pitch. Geometry.
+ */
+function cylinders(room: Sides, diameter: number, height: number, { gap, axial }: Gaps): Arrangement[] {
+  const pitch = diameter + gap;
+  return [0, 1, 2].flatMap((axis) => {
+    const layers = inRow(room[axis]!, height, axial);
+    const [a, b] = others(axis);
+    const square = (): Arrangement => {
+      const first = inRow(room[a]!, diameter, gap);
+      const lines = inRow(room[b]!, diameter, gap);
+      const count = layers * lines * first;
+      return { pattern: 'square', axis, along: a, layers, lines, first, second: first, count };
+    };
+    const staggered = (along: number, across: number): Arrangement => {
+      const first = inRow(room[along]!, diameter, gap);
+      const apart = (pitch * Math.sqrt(3)) / 2;
+      const lines = room[across]! < diameter * (1 - EXACT) ? 0 : 1 + inStep(room[across]! - diameter, apart);
+      const moved = (first - 1) * pitch + pitch / 2 + diameter <= room[along]! * (1 + EXACT);
+      const second = first === 0 ? 0 : moved ? first : first - 1;
+      const layer = Math.ceil(lines / 2) * first + Math.floor(lines / 2) * second;
+      return { pattern: 'staggered', axis, along, layers, lines, first, second, count: layers * layer };
+    };
+    return [square(), staggered(a, b), staggered(b, a)];
+  });
+}
+
+function inStep(length: number, step: number): number {
+  return Math.max(0, Math.floor((length / step) * (1 + EXACT) + EXACT));
+}
+
+/** Every arrangement of pouches, lying, standing or on edge. */
+function pouches(room: Sides, size: Sides, { gap, axial }: Gaps): Arrangement[] {
+  const ways: [number, number, number][] = [
+    [0, 1, 2],
+    [0, 2, 1],
+    [1, 0, 2],
+    [1, 2, 0],
+    [2, 0, 1],
+    [2, 1, 0],
+  ];
+  return ways.map((way) => {
+    const sides = way.map((w) => size[w]!) as unknown as Sides;
+    const axis = way.indexOf(2);
+    const [a, b] = others(axis);
+    const layers = inRow(room[axis]!, sides[axis]!, gap);
+    const first = inRow(room[a]!, sides[a]!, axial);
+    const lines = inRow(room[b]!, sides[b]!, axial);
+    const count = layers * lines * first;
+    return { pattern: 'square', axis, along: a, layers, lines, first, second: first, sides, count };
+  });
+}
+
+/** Every arrangement of cells in a room, all the same way up. */
+export function arrangements(room: Sides, shape: Shape, gaps: Gaps): Arrangement[] {
+  if (shape.kind === 'cylinder') return cylinders(room, shape.diameter, shape.height, gaps);
+  return pouches(room, [shape.length, shape.width, shape.thickness], gaps);
+}
+
+/** The one that holds most; of equals square rows. */
+export function bestArrangement(room: Sides, shape: Shape, gaps: Gaps): Arrangement {
+  return arrangements(room, shape, gaps).reduce((best, a) => (a.count > best.count ? a : best));
+}
+
+/** Whether so many cells fit, and by how much. */
+export interface Fit {
+  fits: boolean;
+  /** the arrangement that holds them, or the one that holds most */
+  arrangement: Arrangement;
+  /** side that decides, 0, 1, 2, and [m] it could be shorter, or must be longer, alone */
+  side: number;
+  by: number;
+}
+
+/** [m] to which the spare or missing length is told. */
+const TOLD = 1e-4;
+
+/** Whether `count` cells fit a room. */
+export function fitOf(room: Sides, shape: Shape, gaps: Gaps, count: number): Fit {
+  const holds = (side: number, length: number) => {
+    const sides = room.map((s, k) => (k === side ? length : s)) as unknown as Sides;
+    return bestArrangement(sides, shape, gaps).count >= count;
+  };
+  const arrangement = bestArrangement(room, shape, gaps);
+  const fits = arrangement.count >= count;
+  const change = [0, 1, 2].map((side) => {
+    const own = room[side]!;
+    if (fits) return own - least((length) => holds(side, length), 0, own);
+    // So many in one row would do, if the other sides hold one at all.
+    const most = own + count * largest(shape) * 2;
+    return holds(side, most) ? least((length) => holds(side, length), own, most) - own : Infinity;
+  });
+  const side = change.reduce((best, v, k) => ((fits ? v > change[best]! : v < change[best]!) ? k : best), 0);
+  return { fits, arrangement, side, by: change[side]! };
+}
+
+function largest(shape: Shape): number {
+  return shape.kind === 'cylinder'
+    ? Math.max(shape.diameter, shape.height)
+    : Math.max(shape.length, shape.width, shape.thickness);
+}
+
+/** Least length from which it holds. @param low does not hold, or is not asked; @param high does */
+function least(holds: (length: number) => boolean, low: number, high: number): number {
+  while (high - low > TOLD / 2) {
+    const middle = (low + high) / 2;
+    if (holds(middle)) high = middle;
+    else low = middle;
+  }
+  return high;
+}

@@ -1,0 +1,88 @@
+import type { Arrangement, PackBody } from '@mile-thread/core/body';
+import type { CellRecord } from '@mile-thread/core/model';
+
+/** [px] Widest and highest it is drawn. */
+const WIDE = 250;
+const HIGH = 110;
+/** Cells drawn one by one; more are too small to tell apart. */
+const MOST = 400;
+
+interface Place {
+  x: number;
+  y: number;
+}
+
+/** Where the cells of one layer stand, from a corner, along the lines and across them. [m] */
+function places({ first, second, lines, pattern }: Arrangement, across: number, gap: number): Place[] {
+  const pitch = across + gap;
+  const apart = pattern === 'staggered' ? (pitch * Math.sqrt(3)) / 2 : pitch;
+  return Array.from({ length: lines }, (_, l) => {
+    const moved = pattern === 'staggered' && l % 2 === 1;
+    return Array.from({ length: moved ? second : first }, (_, k) => ({
+      x: k * pitch + (moved ? pitch / 2 : 0) + across / 2,
+      y: l * apart + across / 2,
+    }));
+  }).flat();
+}
+
+/** The cells in their room, looked at along their axes. */
+export function RoomDrawing({
+  fit,
+  cell,
+  count,
+  gap,
+}: {
+  fit: NonNullable<PackBody['fit']>;
+  cell: CellRecord;
+  count: number;
+  gap: number;
+}) {
+  const { arrangement: a, room, inner } = fit;
+  const other = [0, 1, 2].find((s) => s !== a.axis && s !== a.along)!;
+  const [width, height] = [room[a.along]!, room[other]!];
+  const scale = Math.min(WIDE / width, HIGH / height);
+  const margin = (room[a.along]! - inner[a.along]!) / 2;
+  const { body } = cell;
+  if (!body) return null;
+  const here = Math.min(MOST, Math.ceil(count / Math.max(1, a.layers)));
+  const px = (m: number) => m * scale;
+  const label = `${Math.min(count, a.count)} of ${count} cells in ${a.pattern} rows, ${a.layers} ${a.layers === 1 ? 'layer' : 'layers'}`;
+  return (
+    <figure className="room-drawing">
+      <svg width={px(width) + 2} height={px(height) + 2} role="img" aria-label={label}>
+        <rect
+          x={1}
+          y={1}
+          width={px(width)}
+          height={px(height)}
+          className={fit.fits ? 'room' : 'room small'}
+        />
+        <g transform={`translate(${1 + px(margin)} ${1 + px(margin)})`}>
+          {body.kind === 'cylinder'
+            ? places(a, body.diameter, gap)
+                .slice(0, here)
+                .map(({ x, y }) => (
+                  <g key={`${x} ${y}`}>
+                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 2)} className="can" />
+                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 7)} className="cap" />
+                  </g>
+                ))
+            : Array.from({ length: Math.min(here, a.first * a.lines) }, (_, k) => {
+                const [w, h] = [a.sides![a.along]!, a.sides![other]!];
+                return (
+                  <rect
+                    key={k}
+                    x={px((k % a.first) * (w + gap))}
+                    y={px(Math.floor(k / a.first) * (h + gap))}
+                    width={px(w)}
+                    height={px(h)}
+                    className="can"
+                  />
+                );
+              })}
+        </g>
+      </svg>
+      <figcaption>{label}</figcaption>
+    </figure>
+  );
+}
