@@ -1,9 +1,13 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { typicalTemperature, typicalWarmth } from '../src/cells/temperature.ts';
 import type { CellTemperature } from '../src/model/temperature.ts';
 import { readingOf } from '../src/solver/reading.ts';
-import { ROW, simulate, type Load, type ThreadDocument } from './core.ts';
-import { load, quasiStatic, seriesOhms, thread } from './build.ts';
+import { decodeThread, defaultLinear, ROW, simulate, type Load, type ThreadDocument } from './core.ts';
+import { anyThread } from './arbitrary.ts';
+import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
+import { numbersIn } from './extreme.ts';
 import { cellOf } from './schedules.ts';
 
 const WH = 3600;
@@ -122,4 +126,48 @@ it('a programme of thousands of cycles in the cold ends as cycle by cycle, its a
   expect(Math.abs(run.usefulEnd.time / every.usefulEnd.time - 1)).toBeLessThan(2e-4);
   expect(Math.abs(run.warmth!.end - every.warmth!.end)).toBeLessThan(0.05);
   for (const { ledger } of [run, every]) expect(ledger.closure).toBeLessThan(1e-6);
+});
+
+it('in a closed box the cells come to stand above the air by what they and their stages lose', () => {
+  // 10 V behind 0.1 Ω for long; a linear stage makes 5 V of it at 0.5 A: 2.5 W of heat in the box but for its cells' own.
+  const doc: ThreadDocument = {
+    ...thread({
+      cell: plainCell(100, 9.99, 10.01, 0.1),
+      pack: { warmth: { heatCapacity: 40, resistance: 3, grade: 'assumed' } },
+      stages: [{ ...defaultLinear('reg', 'pack', 5), quiescentCurrent: 0, thermalResistance: 1 }],
+      loads: [load('current', 0.5, { from: 'reg', range: { min: 4.9, max: 5.1 } })],
+    }),
+    conditions: { minAir: 20, air: 20, maxAir: 20, boxResistance: 4 },
+  };
+  const run = simulate(doc);
+  const last = readingOf(run);
+  const volts = last.at(last.last - 1, ROW.packVolts);
+  const own = 0.5 ** 2 * 0.1;
+  const around = (volts - 5) * 0.5;
+  expect(run.warmth!.end - 20).toBeCloseTo((3 + 4) * own + 4 * around, 1);
+  // In the open the stages' heat goes by.
+  const open = simulate({ ...doc, conditions: { minAir: 20, air: 20, maxAir: 20 } });
+  expect(open.warmth!.end - 20).toBeCloseTo(3 * own, 2);
+});
+
+it('100 random designs that warm themselves in the cold: accounts closed, nothing NaN, all end', () => {
+  const designs = fc.sample(anyThread, { numRuns: 100, seed: 91 });
+  designs.forEach((doc, k) => {
+    const temperature = typicalTemperature(k % 2 ? 'LFP' : 'NMC');
+    const warm: ThreadDocument = {
+      ...doc,
+      pack: {
+        ...doc.pack,
+        cell: { ...doc.pack.cell, temperature },
+        warmth: { ...typicalWarmth(doc.pack), start: 15 },
+      },
+      conditions: { minAir: -20, air: -15, maxAir: 30, boxResistance: k % 3 },
+    };
+    const read = decodeThread(warm);
+    expect(read.ok, JSON.stringify(read)).toBe(true);
+    const run = simulate(warm);
+    expect(numbersIn(run).filter(({ value }) => Number.isNaN(value))).toEqual([]);
+    expect(run.ledger.closure, `design ${k}`).toBeLessThan(1e-6);
+    expect(run.ledgerAtDead.closure, `design ${k}`).toBeLessThan(1e-6);
+  });
 });

@@ -93,6 +93,40 @@ describe('what to believe, against a million draws of a closed form elsewhere', 
   }
 });
 
+it('shares of polynomials of even and normal scores, whose variances are known', () => {
+  const even: Spread = { distribution: 'uniform' };
+  const normal: Spread = { distribution: 'normal' };
+  const shares = (f: (s: Float64Array) => number, spreads: Spread[]) => {
+    const count = 3000;
+    const all = Array.from({ length: count }, (_, n) => scoresOf(2, n, spreads));
+    const scores = Float64Array.from(all.flatMap((s) => [...s]));
+    return sharesOf(scores, all.map(f), spreads).shares.flatMap((s) => [s.first, s.total]);
+  };
+  const near = (got: number[], wanted: number[]) =>
+    got.forEach((s, k) => expect(s).toBeCloseTo(wanted[k]!, 6));
+  // Var x = 1/3, x² = 4/45, x·y = 1/9 of even scores; 1, 2, 1 of normal ones.
+  near(
+    shares(([x, y]) => x! ** 2 + y!, [even, even]),
+    [4 / 19, 4 / 19, 15 / 19, 15 / 19],
+  );
+  near(
+    shares(([x, y, z]) => x! + y! * z!, [even, even, even]),
+    [0.75, 0.75, 0, 0.25, 0, 0.25],
+  );
+  near(
+    shares(([x, y]) => x! ** 2 + y!, [normal, normal]),
+    [2 / 3, 2 / 3, 1 / 3, 1 / 3],
+  );
+  near(
+    shares(([x, y]) => x! ** 3 - 3 * x! + y!, [normal, normal]),
+    [6 / 7, 6 / 7, 1 / 7, 1 / 7],
+  );
+  near(
+    shares(([x, y]) => x! + x! * y!, [normal, normal]),
+    [0.5, 1, 0, 0.5],
+  );
+});
+
 it('quantiles of the normal distribution; Abramowitz and Stegun table 26.5 (from memory)', () => {
   const table = [
     [0.5, 0],
