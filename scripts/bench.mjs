@@ -73,7 +73,7 @@ function output(command, args) {
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
 const { figures: f, candidates } = core;
-const { trips, checks, sizes, frames, stageFrames, keys, loads, large, sampler, sign } = browser;
+const { trips, checks, sizes, frames, stageFrames, keys, loads, large, sampler, sign, draws } = browser;
 const kB = (bytes) => `${Math.round(bytes / 1000)} kB`;
 const whole = wholeProcess();
 const timesC = (a, c) => `${(a.best / c.best).toFixed(2)}, ${(a.median / c.median).toFixed(2)}`;
@@ -108,6 +108,7 @@ ${line('all checks, stated losses, ways out tried before they are offered', f.ch
 ${line('sizing envelope of a four-switch stage over its run', f.envelope, '≤ 10 ms')}
 ${line(`a cycle of ten minutes in four modes, for ${Math.round(core.lasts.year)} days`, f.year, '≤ 30 ms')}
 ${line(`a day in sixty stretches, for ${Math.round(core.lasts.days)} days`, f.days, '≤ 30 ms')}
+${line('cases side by side: usual, cold, hot, aged, aged and cold', f.cases, '≤ 100 ms')}
 ${line('its efficiency map, 60 × 60 points and the limit line', f.map, '≤ 30 ms')}
 
 | what | measured | aim |
@@ -127,6 +128,7 @@ ${f.yardstick ? `| end by hand, which does not meet it but steps across it and k
 | shelf of ${large.threads} threads: cards in sight answered, again once kept | ${ms(large.cards)}, ${ms(large.again)} | ≤ 1 s |
 | a click on it answered; all exported | ${ms(large.click)}; ${ms(large.exportAll)} | ≤ 0.1, ≤ 1 s |
 | \`mile run\` on a demo thread, whole process, best and median of 9 | ${ms(whole.best)}, ${ms(whole.median)} | ≤ 0.4 s |
+| 2,000 draws of a demo thread with parts, in the two workers of the application, the first time and again | ${draws.map(ms).join(', ')} | ≤ 3 s |
 | frame of the Stage view while its needle is dragged, median of ${stageFrames.count} | ${ms(stageFrames.median)} (95 % ${ms(stageFrames.p95)}, worst ${ms(stageFrames.worst)}) | 16.7 ms |
 | frame while the needle is dragged, median of ${frames.count} | ${ms(frames.median)} (95 % ${ms(frames.p95)}, worst ${ms(frames.worst)}) | 16.7 ms |
 

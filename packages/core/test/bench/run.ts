@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { Worker } from 'node:worker_threads';
+import { caseRuns } from '../../src/belief/cases.ts';
 import {
   answersOf,
   CELL_LIBRARY,
@@ -109,6 +110,7 @@ const ALL: Record<string, () => unknown> = {
   checksParts: () => findings(real, realRun, { actions: false }),
   year: () => simulate(year),
   days: () => simulate(days),
+  cases: () => caseRuns(stated),
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };
@@ -116,7 +118,7 @@ const ALL: Record<string, () => unknown> = {
 const CALLS = which === 'alone' ? ALONE : ALL;
 
 /** Calls that take long are made every so many rounds: the others have more to become warm in. */
-const RARELY: Record<string, number> = { checks: 4, map: 12, year: 24, days: 24 };
+const RARELY: Record<string, number> = { checks: 4, map: 12, year: 24, days: 24, cases: 4 };
 
 interface Figure {
   best: number;

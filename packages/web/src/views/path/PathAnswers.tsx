@@ -1,12 +1,14 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { lazy, Suspense } from 'react';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { useSession } from '../../document/useSession.ts';
-import { useRange } from '../../jobs/useRange.ts';
-import { elementName, endWords, likely } from '../../kit/words.ts';
+import { elementName, endWords } from '../../kit/words.ts';
+
+const LikelyRange = lazy(() => import('./LikelyRange.tsx').then((m) => ({ default: m.LikelyRange })));
 
 interface Props {
   doc: ThreadDocument;
@@ -36,7 +38,6 @@ export function PathAnswers({ doc, run, commit }: Props) {
   const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
   const share = run.ledger.stored > 0 ? Math.round((100 * run.ledger.usable) / run.ledger.stored) : 0;
   const soft = run.grade === 'claimed' || run.grade === 'assumed';
-  const { range } = useRange(doc, doc.belief?.asRange === true && !stale && !idle);
   const cells: AnswerCell[] = [
     {
       id: 'lasts',
@@ -55,7 +56,11 @@ export function PathAnswers({ doc, run, commit }: Props) {
               commit('Change the need', [{ op: 'replace', path: ['goals', 'hours'], value: v }])
             }
           />
-          {range && doc.belief?.asRange && `, ${likely(range)}`}
+          {doc.belief?.asRange && !stale && !idle && (
+            <Suspense fallback={null}>
+              <LikelyRange doc={doc} />
+            </Suspense>
+          )}
         </>
       ),
     },
