@@ -7,7 +7,8 @@ import type { Piece } from '../plant/piece.ts';
 import { RANGE, rangeIn } from '../plant/railState.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { pathAmps, type CellState } from './state.ts';
-import type { Node, Step } from './step.ts';
+import type { Node } from './node.ts';
+import type { Step } from './step.ts';
 
 /** What took energy in a run: an element (`cells`, `protection`, a stage's or load's id) by one mechanism. */
 export interface LedgerEntry {

@@ -7,7 +7,8 @@ import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
 import { drainRate, pathAmps, type CellState } from './state.ts';
 import { C1, D } from './gauss.ts';
-import { deliveredAt, Step } from './step.ts';
+import { deliveredAt } from './node.ts';
+import { Step } from './step.ts';
 import type { Trace } from './trace.ts';
 
 /** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */

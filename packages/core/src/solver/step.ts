@@ -1,13 +1,12 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { DELIVERED } from '../plant/layout.ts';
-import type { Piece } from '../plant/piece.ts';
 import { Branches } from './branches.ts';
 import { Course } from './course.ts';
 import { A12, A21, C2, Cubic, D } from './gauss.ts';
 import { Instant } from './instant.ts';
-import { cellAmps, drainRate, pathAmps, resistanceAt, slowOf, type CellState } from './state.ts';
-import { StepWarmth } from './stepWarmth.ts';
+import type { Node } from './node.ts';
+import { cellAmps, drainRate, resistanceAt, slowOf, type CellState } from './state.ts';
+import { scaleOhms, StepWarmth } from './stepWarmth.ts';
 
 /** Newton sweeps over both nodes before a step is given up; two are the rule. */
 const SWEEPS = 14;
@@ -22,22 +21,6 @@ const LIFTED = 1e-6;
 /** Bounds of the Newton matrix beyond which the nose is near. */
 const FLAT = -1e-2;
 const SINGULAR = 1e-4;
-
-/** One of a step's two nodes. Branch volts in `branches`. */
-export interface Node {
-  /** [V] where the path begins, [A] one cell, state of charge */
-  volts: number;
-  amps: number;
-  soc: number;
-  /** [V] OCV that counts there: its own, moved so that the step's mean is exact */
-  ocv: number;
-  /** curves of the cell there, see LOOK */
-  looked: Float64Array;
-  branches: Float64Array;
-  /** number of the path's state there, and the piece of its chart; none where it is asked exactly */
-  event: number;
-  piece: Piece | undefined;
-}
 
 /**
  * One step of the cells before their path, by two-stage Gauss collocation.
@@ -87,7 +70,7 @@ export class Step {
   ) {
     const { cell, charge, warmth } = plant.pack;
     this.branches = new Branches(cell.branches);
-    this.warmth = warmth && new StepWarmth(warmth);
+    this.warmth = warmth && new StepWarmth(plant, warmth);
     this.charge = charge;
     const node = (branches: Float64Array): Node => ({
       volts: 0,
@@ -172,7 +155,7 @@ export class Step {
     two.volts = guess ? guess.volts2 : state.volts;
     cell.look(state.soc - (h * (one.amps + two.amps)) / (4 * charge), middle);
     cell.look(state.soc, start);
-    if (this.warmth) this.beginWarmth(this.warmth, h);
+    if (this.warmth) this.charge = this.warmth.beginAt(h, state, start, middle);
     branches.begin(h, state.slow, start, state.amps, middle);
     const second = two.volts;
     if (!this.meetNodes(h)) return false;
@@ -180,45 +163,6 @@ export class Step {
       ? guess.end + (two.volts - second) / C2
       : two.volts + ((two.volts - one.volts) * (1 - C2)) / D;
     return this.meetEnd(h, near);
-  }
-
-  /** The warmth at the start of a step, on what has been looked up for it. */
-  private beginWarmth(warmth: StepWarmth, h: number): void {
-    const { state, start, middle, plant } = this;
-    const { pack, path } = plant;
-    const { branches } = pack.cell;
-    const ohms = resistanceAt(pack, state.slow);
-    scaleOhms(start, branches, ohms);
-    scaleOhms(middle, branches, ohms);
-    const { volts, amps } = state;
-    const drive = this.driveOf(amps, volts, start, state.slow, path.delivered(volts));
-    // One charge in a whole step, that of its middle: what the cells hold more is then booked where steps meet.
-    this.charge = pack.charge * warmth.begin(h, state.slow[branches]!, drive);
-  }
-
-  /** [K] above the air where the cells would come to stand by what they and the stages lose at a node. */
-  private drive(node: Node): number {
-    return this.driveOf(node.amps, node.volts, node.looked, node.branches, deliveredAt(node, this.plant));
-  }
-
-  private driveOf(
-    amps: number,
-    volts: number,
-    looked: Float64Array,
-    branches: Float64Array,
-    delivered: number,
-  ): number {
-    const { pack } = this.plant;
-    const { own, around } = pack.warmth!;
-    const count = pack.cell.branches;
-    let heat = amps * amps * looked[LOOK.r0]!;
-    for (let k = 0; k < count; k++) {
-      const ohms = looked[LOOK.branches + k]!;
-      if (ohms > 0) heat += branches[k]! ** 2 / ohms;
-    }
-    heat *= pack.series * pack.parallel;
-    const into = pathAmps(pack, amps);
-    return own * heat + around * (volts * into - delivered + into * into * pack.seriesOhms);
   }
 
   private meetNodes(h: number): boolean {
@@ -285,7 +229,7 @@ export class Step {
       n1.volts = V1;
       n2.volts = V2;
       // Warmth follows a sweep behind: its change is in the next miss.
-      if (warmth) warmth.solve(this.drive(n1), this.drive(n2));
+      if (warmth) warmth.follow(n1, n2);
       if (miss <= small) return true;
       // [V] of a node by [V] of a node, through the currents they draw
       const e1 = L1[LOOK.slope]! * q;
@@ -375,15 +319,4 @@ export class Step {
     branches.end(state.slow, end.slow);
     end.soc = state.soc - h * (state.amps / charge + selfDischarge * state.soc);
   }
-}
-
-/** [W] to all loads at a node. */
-export function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
-  return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
-}
-
-/** Every resistance that has been looked up, so many times. */
-function scaleOhms(looked: Float64Array, branches: number, by: number): void {
-  looked[LOOK.r0]! *= by;
-  for (let k = 0; k < branches; k++) looked[LOOK.branches + k]! *= by;
 }

@@ -1,4 +1,6 @@
 import { expect, it } from 'vitest';
+import { load, plainCell, thread } from '../../test/build.ts';
+import { compile } from '../plant/compile.ts';
 import { cellFactors } from '../plant/warmth.ts';
 import { C1, C2 } from './gauss.ts';
 import { StepWarmth } from './stepWarmth.ts';
@@ -12,7 +14,8 @@ it('is exact for a drive that is a parabola over the step, however long that is'
     const steady = (t: number) => drive(t) - tau * (b + 2 * c * t) + 2 * c * tau * tau;
     const from = 3;
     const exact = (t: number) => steady(t) + (from - steady(0)) * Math.exp(-t / tau);
-    const warmth = new StepWarmth({
+    const plant = compile(thread({ cell: plainCell(1, 3, 4, 0), loads: [load('current', 1)] }));
+    const warmth = new StepWarmth(plant, {
       ...{ air: 0, start: 0, tau, own: 1, around: 0 },
       factors: cellFactors(undefined),
     });

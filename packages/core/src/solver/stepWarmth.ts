@@ -1,5 +1,9 @@
+import { LOOK } from '../plant/cellTable.ts';
+import type { Plant } from '../plant/compile.ts';
 import type { Warmth } from '../plant/warmth.ts';
 import { weigh, WEIGHTS } from './gauss.ts';
+import { deliveredAt, type Node } from './node.ts';
+import { pathAmps, resistanceAt, type CellState } from './state.ts';
 
 /**
  * Warmth of the cells over one step: exactly for heat that is a parabola over it, as the branches are for their drive.
@@ -18,7 +22,48 @@ export class StepWarmth {
   private g1 = 0;
   private g2 = 0;
 
-  constructor(private readonly warmth: Warmth) {}
+  constructor(
+    private readonly plant: Plant,
+    private readonly warmth: Warmth,
+  ) {}
+
+  /**
+   * Begin a step of h seconds from a state, on what has been looked up for its start and its middle.
+   * @returns [C] one cell holds in all of it: that of its middle; what it holds more is booked where steps meet
+   */
+  beginAt(h: number, state: CellState, start: Float64Array, middle: Float64Array): number {
+    const { pack, path } = this.plant;
+    const { branches } = pack.cell;
+    const { slow, amps, volts } = state;
+    const ohms = resistanceAt(pack, slow);
+    scaleOhms(start, branches, ohms);
+    scaleOhms(middle, branches, ohms);
+    const drive = this.drive({ amps, volts, looked: start, branches: slow }, path.delivered(volts));
+    return pack.charge * this.begin(h, slow[branches]!, drive);
+  }
+
+  /** Take up what both nodes lose now. */
+  follow(one: Node, two: Node): void {
+    const { plant } = this;
+    this.solve(this.drive(one, deliveredAt(one, plant)), this.drive(two, deliveredAt(two, plant)));
+  }
+
+  /** [K] above the air where the cells would come to stand by what they and the stages lose. @param delivered [W] */
+  private drive(
+    { amps, volts, looked, branches }: Pick<Node, 'amps' | 'volts' | 'looked' | 'branches'>,
+    delivered: number,
+  ): number {
+    const { pack } = this.plant;
+    const { own, around } = this.warmth;
+    let heat = amps * amps * looked[LOOK.r0]!;
+    for (let k = 0; k < pack.cell.branches; k++) {
+      const ohms = looked[LOOK.branches + k]!;
+      if (ohms > 0) heat += branches[k]! ** 2 / ohms;
+    }
+    const into = pathAmps(pack, amps);
+    const other = volts * into - delivered + into * into * pack.seriesOhms;
+    return own * pack.series * pack.parallel * heat + around * other;
+  }
 
   /**
    * Begin a step of h seconds.
@@ -50,4 +95,10 @@ export class StepWarmth {
     const { w, from, g0, g1, g2 } = this;
     return from * w[2]! + w[9]! * g0 + w[10]! * g1 + w[11]! * g2;
   }
+}
+
+/** Every resistance that has been looked up, so many times. */
+export function scaleOhms(looked: Float64Array, branches: number, by: number): void {
+  looked[LOOK.r0]! *= by;
+  for (let k = 0; k < branches; k++) looked[LOOK.branches + k]! *= by;
 }

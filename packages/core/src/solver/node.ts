@@ -1,0 +1,24 @@
+import type { Plant } from '../plant/compile.ts';
+import { DELIVERED } from '../plant/layout.ts';
+import type { Piece } from '../plant/piece.ts';
+
+/** One of a step's two nodes. Branch volts in `branches`. */
+export interface Node {
+  /** [V] where the path begins, [A] one cell, state of charge */
+  volts: number;
+  amps: number;
+  soc: number;
+  /** [V] OCV that counts there: its own, moved so that the step's mean is exact */
+  ocv: number;
+  /** curves of the cell there, see LOOK */
+  looked: Float64Array;
+  branches: Float64Array;
+  /** number of the path's state there, and the piece of its chart; none where it is asked exactly */
+  event: number;
+  piece: Piece | undefined;
+}
+
+/** [W] to all loads at a node. */
+export function deliveredAt({ piece, volts }: Node, { path }: Plant): number {
+  return piece ? piece.leading(DELIVERED, volts) : path.delivered(volts);
+}
