@@ -77,6 +77,18 @@ test('run-down', async ({ page }) => {
   await page.screenshot({ path: `${FOLDER}run.png` });
 });
 
+test('what if and what to measure', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Work out the range' }).click();
+  await page.getByRole('button', { name: 'Show it in the answers' }).click({ timeout: 60_000 });
+  await expect(page.locator('[data-answer=lasts]')).toContainText('likely');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}run-range.png` });
+});
+
 test('needs and run-down on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/');

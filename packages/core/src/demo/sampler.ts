@@ -10,7 +10,13 @@ export function lakeWaterSampler(): ThreadDocument {
     name: 'Lake water sampler',
     notes:
       'Forty samples a day: rinse, fill, drip, then wait until the next one. A month of waiting shows on the shelf.',
-    goals: { hours: 24, shelfMonths: 1, wait: { mode: 'wait', hours: 720 } },
+    goals: {
+      hours: 24,
+      shelfMonths: 1,
+      wait: { mode: 'wait', hours: 720 },
+      room: { length: 0.175, width: 0.09, height: 0.05 },
+      mass: 0.9,
+    },
     pack: {
       cell: CELL_LIBRARY['21700-energy']!,
       series: 4,
