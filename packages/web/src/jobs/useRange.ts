@@ -37,6 +37,8 @@ export interface RangeSoFar {
 const NOTHING: RangeSoFar = { cases: {}, done: 0, of: USUAL_DRAWS };
 
 const kept = new Map<string, RangeSoFar>();
+/** the range begun last, and what has been drawn of it */
+let begun: { key: string; parts: Drawn[] } | undefined;
 
 function keep(key: string, found: RangeSoFar): void {
   kept.set(key, found);
@@ -60,7 +62,10 @@ export function useRange(thread: ThreadDocument, wanted: boolean) {
   useEffect(() => {
     if (!on) return;
     const control = new AbortController();
-    workOut(doc, control.signal, (so) => setFound({ key, so })).then(
+    // What was drawn before it was cancelled is not drawn again.
+    const before = begun?.key === key ? begun.parts : [];
+    begun = { key, parts: before };
+    workOut(doc, before, control.signal, (so) => setFound({ key, so })).then(
       (all) => {
         keep(key, all);
         setFound({ key, so: all });
@@ -91,38 +96,40 @@ function withoutLook(doc: ThreadDocument): ThreadDocument {
   return { ...doc, belief };
 }
 
+/** @param parts drawn so far, to which more are added */
 async function workOut(
   doc: ThreadDocument,
+  parts: Drawn[],
   signal: AbortSignal,
   show: (so: RangeSoFar) => void,
 ): Promise<RangeSoFar> {
   const options = { signal, priority: PRIORITY.soon, about: plantKey(doc) };
   let so: RangeSoFar = { ...NOTHING };
   const tell = (more: Partial<RangeSoFar>) => show((so = { ...so, ...more }));
-  const drawAll = async (count: number, under: Partial<Conditions>, heard: (parts: Drawn[]) => void) => {
-    const parts: Drawn[] = [];
-    let next = 0;
+  const drawAll = async (count: number, under: Partial<Conditions>, into: Drawn[], heard: () => void) => {
+    const there = new Set(into.map((p) => p.from));
+    const wanted = Array.from({ length: Math.ceil(count / AT_ONCE) }, (_, k) => k * AT_ONCE);
+    const line = wanted.filter((from) => !there.has(from));
     const lane = async () => {
-      while (next < count) {
-        const from = next;
-        next += AT_ONCE;
-        parts.push(await ask('draws', [doc, SEED, from, Math.min(count, next), under], options));
-        heard(parts);
+      for (let from = line.shift(); from !== undefined; from = line.shift()) {
+        const to = Math.min(count, from + AT_ONCE);
+        into.push(await ask('draws', [doc, SEED, from, to, under], options));
+        heard();
       }
     };
     await Promise.all(Array.from({ length: LANES }, lane));
-    return parts;
+    return into;
   };
   const began = performance.now();
   let shownAt = 0;
   let whole = false;
-  const parts = await drawAll(USUAL_DRAWS, {}, (some) => {
-    const done = some.reduce((sum, p) => sum + p.hours.length, 0);
+  await drawAll(USUAL_DRAWS, {}, parts, () => {
+    const done = parts.reduce((sum, p) => sum + p.hours.length, 0);
     tell({ done });
     // What they come to is worth another look when they are twice as many.
     if (done < 2 * shownAt || done < 2 * AT_ONCE) return;
     shownAt = done;
-    void ask('range', [doc, [...some]], options).then(
+    void ask('range', [doc, [...parts]], options).then(
       // One that comes late says less than what is there.
       (range) => !whole && tell({ range }),
       () => undefined,
@@ -135,7 +142,7 @@ async function workOut(
   const conditions = caseConditions(doc);
   for (const name of CASES) {
     if (name === 'usual') continue;
-    const own = await drawAll(CASE_DRAWS, conditions[name], () => undefined);
+    const own = await drawAll(CASE_DRAWS, conditions[name], [], () => undefined);
     const { p10, p90 } = await ask('range', [doc, own], options);
     tell({ cases: { ...so.cases, [name]: { p10, p90 } } });
   }
