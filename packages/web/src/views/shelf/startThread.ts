@@ -26,6 +26,9 @@ export interface Start {
 /** Share of the stored energy that a first guess expects at the load. Common practice, no source. */
 const GUESS = 0.8;
 
+/** As many cells side by side as a pack may have: more of a tiny cell would not help. */
+export const MOST_PARALLEL = 500;
+
 /**
  * A first design for one load: as few cells in series as the load's power allows, as many in parallel as the
  * hours ask, and the stage that fits the pack's whole range. The person changes it from there.
@@ -36,7 +39,10 @@ export function startThread({ name, volts, amps, range, hours, cell: key }: Star
   const wattHours = (volts * amps * hours) / GUESS;
   // One cell up to 10 W; above that, cells in series keep currents small. Common practice, no source.
   const series = volts * amps <= 10 ? 1 : Math.min(6, Math.max(2, Math.round(volts / mean)));
-  const parallel = Math.max(1, Math.min(100, Math.ceil(wattHours / (series * mean * cell.capacityAh))));
+  const parallel = Math.max(
+    1,
+    Math.min(MOST_PARALLEL, Math.ceil(wattHours / (series * mean * cell.capacityAh))),
+  );
   const [low, high] = [series * cell.endVolts, series * cell.fullVolts];
   const kind: StageKind | undefined =
     low >= range.min && high <= range.max
