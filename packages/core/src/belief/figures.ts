@@ -1,11 +1,11 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import type { FigureTolerance } from '../model/belief.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
-import { worse, type Grade } from '../model/grade.ts';
+import type { Grade } from '../model/grade.ts';
 import type { Load } from '../model/load.ts';
-import type { Stage } from '../model/kinds/registry.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import type { Candidate } from '../solver/batch.ts';
+import { stageGrade } from '../solver/grades.ts';
 import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
 import type { Spread } from './spread.ts';
 
@@ -44,16 +44,12 @@ export function figuresOf(doc: ThreadDocument): Figure[] {
   add('cells', 'resistance', cell.grade);
   if (cell.selfDischargePerMonth > 0) add('cells', 'selfDischarge', cell.grade);
   for (const stage of doc.stages) {
-    const grade = lossGrade(stage);
+    const grade = stageGrade(stage);
     add(stage.id, 'loss', grade);
     if (ownDrawOf(stage) > 0) add(stage.id, 'ownDraw', grade);
   }
   for (const load of doc.loads) add(load.id, 'draw', load.grade);
   return figures;
-}
-
-function lossGrade(stage: Stage): Grade {
-  return 'parts' in stage && stage.parts?.used ? worse(stage.grade, stage.parts.grade) : stage.grade;
 }
 
 /** What a score makes of a figure, as a factor. */
