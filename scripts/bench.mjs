@@ -73,9 +73,11 @@ function output(command, args) {
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
 const { figures: f, candidates } = core;
-const { trips, checks, sizes, frames, stageFrames, keys, loads, large, sampler, sign, draws } = browser;
+const { trips, checks, sizes, frames, stageFrames, keys, loads, firsts, large, sampler, sign, draws } =
+  browser;
 const kB = (bytes) => `${Math.round(bytes / 1000)} kB`;
 const whole = wholeProcess();
+const both = ({ best, median }) => `${ms(best)}, ${ms(median)}`;
 const timesC = (a, c) => `${(a.best / c.best).toFixed(2)}, ${(a.median / c.median).toFixed(2)}`;
 const line = (what, { best, median }, aim = '', c = f.yardstick) => {
   const ratio = c ? timesC({ best, median }, c) : '';
@@ -119,14 +121,16 @@ ${line('its efficiency map, 60 × 60 points and the limit line', f.map, '≤ 30 
 | useful end against a run of steps fifty times as short | ${core.endShift.toExponential(1)} | 1e-5 |
 | energy ledger closes to | ${core.closure.toExponential(1)} | 1e-9 |
 ${f.yardstick ? `| end by hand, which does not meet it but steps across it and knows no self-discharge, against this | ${(f.yardstick.end / core.end - 1).toExponential(1)} | |\n` : ''}| everything the Stage view asks the worker for, after an edit, median of ${sizes.count} | ${ms(sizes.median)} (worst ${ms(sizes.worst)}) | |
-| worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}, first of all ${ms(trips.first)}) | ≤ 15, ≤ 200 ms |
+| worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}) | ≤ 15 ms |
+| of that, the worker itself; the rest is the frame with what was typed, which the browser shows before it hands messages over | ${ms(trips.itself)} | |
+| the first of all, a thread opened as soon as the shelf shows it, best and median of 3 | ${both(firsts)} | ≤ 200 ms |
 | the same of a sampler for four days, cycle by cycle; of a sign for five months | ${ms(sampler.median)} (worst ${ms(sampler.worst)}); ${ms(sign.median)} (worst ${ms(sign.worst)}) | ≤ 100 ms |
 | the checks of that run after it, ways out tried | ${ms(checks.median)} (worst ${ms(checks.worst)}) | |
 | key pressed to answers painted, median of ${keys.count} | ${ms(keys.median)} (worst ${ms(keys.worst)}) | ≤ 80 ms |
 | first useful picture of a thread, cold, over the wire | ${kB(loads.bytes)} (all of it ${kB(loads.allBytes)}) | ≤ 420 kB |
 | the same, time; the frame before it | ${ms(loads.picture)}; ${ms(loads.skeleton)} | ≤ 1 s |
-| shelf of ${large.threads} threads: cards in sight answered, again once kept | ${ms(large.cards)}, ${ms(large.again)} | ≤ 1 s |
-| a click on it answered; all exported | ${ms(large.click)}; ${ms(large.exportAll)} | ≤ 0.1, ≤ 1 s |
+| shelf of 200 threads, best and median of 3: cards in sight answered; again once kept | ${both(large.cards)}; ${both(large.again)} | ≤ 1 s |
+| a click on it answered; all exported | ${both(large.click)}; ${both(large.exportAll)} | ≤ 0.1, ≤ 1 s |
 | \`mile run\` on a demo thread, whole process, best and median of 9 | ${ms(whole.best)}, ${ms(whole.median)} | ≤ 0.4 s |
 | 2,000 draws of a demo thread with parts, in the two workers of the application, the first time and again | ${draws.map(ms).join(', ')} | ≤ 3 s |
 | frame of the Stage view while its needle is dragged, median of ${stageFrames.count} | ${ms(stageFrames.median)} (95 % ${ms(stageFrames.p95)}, worst ${ms(stageFrames.worst)}) | 16.7 ms |

@@ -66,7 +66,6 @@ async function wireOf(cdp: CDPSession): Promise<{ bytes: number }> {
 }
 
 export interface Shelf {
-  threads: number;
   /** [ms] until every card in sight says how long it lasts; again once its answers are kept */
   cards: number;
   again: number;
@@ -123,7 +122,7 @@ export async function shelf(browser: Browser, url: string, threads: number): Pro
   await download;
   const exportAll = Date.now() - from;
   await context.close();
-  return { threads, cards, again, click, exportAll };
+  return { cards, again, click, exportAll };
 }
 
 const ANSWERED = 'every card in sight is answered';

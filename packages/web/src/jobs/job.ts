@@ -12,8 +12,10 @@ export type AnswerOf<Q> = Q extends (...args: never[]) => infer R
     : R
   : never;
 
-/** Values only: an error would lose its class on the way. */
-export type Answer<T> = { ok: true; value: T } | { ok: false; message: string; stopped?: boolean };
+/** Values only: an error would lose its class on the way. `took` [ms]: of the worker itself, without the ways. */
+export type Answer<T> =
+  | { ok: true; value: T; took?: number }
+  | { ok: false; message: string; stopped?: boolean };
 
 /** From what is in sight to what may wait. */
 export const PRIORITY = { sight: 0, soon: 1, idle: 2 } as const;

@@ -47,7 +47,7 @@ it('asks the most urgent first, stops what nobody waits for, and says what went 
   await expect(given_up).rejects.toThrow('stopped');
   (await hand.next('library')).done({ ok: true, value: ['a'] });
   expect(await first).toEqual(['a']);
-  // Two are asked at once from here on: what is in sight before what is wanted soon, nothing of what was given up.
+  // What is in sight before what is wanted soon, nothing of what was given up.
   const urgent = await hand.next('lossTable');
   expect(urgent.args).toEqual([[], 2]);
   urgent.done({ ok: false, message: 'no such table' });

@@ -27,9 +27,14 @@ interface Seat {
   warmed: number;
 }
 
-/** Workers: one for what is in sight, one beside it, which starts when the first has done something. */
+/** Workers: one for what is in sight, one beside it. */
 const SEATS = 2;
-/** Goes of warming up, a few hundredths of a second each, while nothing is asked. */
+/**
+ * [ms] The second starts when nothing is asked, or when the first has been answering for so long: until its code is
+ * compiled it takes more from the first than it does itself.
+ */
+const ALONE = 300;
+/** Goes of warming up, some hundredths of a second each, while nothing is asked. */
 const GOES = 24;
 
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
@@ -37,6 +42,7 @@ export class Pool {
   private readonly seats: Seat[] = [];
   private line: Waiting[] = [];
   private tickets = 0;
+  private firstAnswer: number | undefined;
 
   constructor(private readonly make: () => Worker) {
     this.seats.push(this.seat());
@@ -118,21 +124,31 @@ export class Pool {
       .catch((error: unknown): Answer<unknown> => ({ ok: false, message: (error as Error).message }));
     signal?.removeEventListener('abort', stop);
     if (seat.busy === done) seat.busy = undefined;
-    if (this.seats.length < SEATS) this.seats.push(this.seat());
     done(answer);
+    if (answer.ok && answer.took !== undefined) {
+      const end = performance.now();
+      performance.measure(`mile-thread:${name}, the worker itself`, { start: end - answer.took, end });
+    }
+    this.firstAnswer ??= performance.now();
+    if (
+      this.seats.length < SEATS &&
+      (this.line.length === 0 || performance.now() - this.firstAnswer > ALONE)
+    ) {
+      this.seats.push(this.seat());
+      // Not asked by a person until it has run something.
+      this.warm(this.seats.at(-1));
+    }
     this.serve();
   }
 
   /** While nothing is asked, workers get ready for what will be; never before the first question. */
-  private warm(): void {
+  private warm(only?: Seat): void {
     if (this.tickets === 0) return;
-    for (const seat of this.seats) {
+    for (const seat of only ? [only] : this.seats) {
       if (seat.busy !== undefined || seat.warmed >= GOES) continue;
-      seat.warmed++;
-      const cut = 1 + 0.01 * seat.warmed;
       void this.give(seat, {
         name: 'warm',
-        args: [cut],
+        args: [seat.warmed++],
         options: {},
         priority: PRIORITY.idle,
         done: () => {},

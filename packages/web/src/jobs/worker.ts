@@ -41,14 +41,16 @@ const api = {
     args: unknown[],
     progress?: (share: number) => void,
   ): Promise<Answer<unknown>> {
+    const began = performance.now();
+    const took = () => performance.now() - began;
     try {
       const question = await questionNamed(name);
       const work = question(...(args as never[]));
       let told = performance.now();
-      if (!isGenerator(work)) return { ok: true, value: work };
+      if (!isGenerator(work)) return { ok: true, value: work, took: took() };
       for (;;) {
         const { done, value } = work.next();
-        if (done) return { ok: true, value };
+        if (done) return { ok: true, value, took: took() };
         if (performance.now() - told > TOLD) {
           progress?.(value);
           told = performance.now();

@@ -24,9 +24,10 @@ function lookedAt(doc: ThreadDocument, run: RunResult): number {
   return run.worked ? worstInstants(doc, run)[0]!.look : run.usefulEnd.time / 3;
 }
 
-/** Answers of a thread on the shelf. */
-export function card(doc: ThreadDocument): Card {
+/** Answers of a thread on the shelf. Once it has run, whoever has opened a thread meanwhile comes first. */
+export function* card(doc: ThreadDocument): Generator<number, Card, undefined> {
   const run = runOf(doc);
+  yield 0.5;
   // Nothing is offered on a card: no way out is tried.
   const [worst] = findings(doc, run, { actions: false });
   return {

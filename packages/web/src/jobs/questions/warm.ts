@@ -1,20 +1,14 @@
 import { demoThreads, findings } from '@mile-thread/core';
 import { simulate } from '@mile-thread/core/solve';
 
-/** [ms] of one go: a question that comes meanwhile waits no longer. */
-const GO = 12;
-
 /**
- * Run the demo threads for a moment, so that the first question of a person finds compiled code. Nothing of it is kept.
- * @param cut factor on what they need, so that no go is like the last
+ * Run one of the demo threads' last tenth, so that the first question of a person finds compiled code. Nothing of it is
+ * kept. Short, since a question that comes meanwhile waits for it.
+ * @param go counts them, so that each takes another thread and none is like the last
  */
-export function warm(cut: number): number {
-  let runs = 0;
-  const until = performance.now() + GO;
-  for (const doc of demoThreads()) {
-    if (performance.now() > until) break;
-    findings(doc, simulate({ ...doc, goals: { hours: doc.goals.hours * cut } }, { rows: 400 }));
-    runs++;
-  }
-  return runs;
+export function warm(go: number): void {
+  const docs = demoThreads();
+  const doc = docs[(docs.length - (go % docs.length)) % docs.length]!;
+  const pack = { ...doc.pack, startSoc: 0.08 + 0.002 * go };
+  findings(doc, simulate({ ...doc, pack }, { rows: 400 }));
 }
