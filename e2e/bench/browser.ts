@@ -17,7 +17,7 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.addInitScript('globalThis.__name = (f) => f');
 await page.goto(url);
 await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-await page.locator('.run-plot .main-svg').first().waitFor();
+await page.locator('.charts-run-plot .main-svg').first().waitFor();
 await page.waitForTimeout(500);
 
 /** [ms] from the key that takes a value to its answers painted. */
@@ -26,7 +26,7 @@ await page.evaluate(`
   globalThis.keyTimes = [];
   addEventListener('keydown', (e) => { if (e.key === 'Enter') globalThis.keyAt = performance.now(); }, true);
   new MutationObserver(() => {
-    if (globalThis.keyAt === undefined || document.querySelector('.answers.stale')) return;
+    if (globalThis.keyAt === undefined || document.querySelector('.answers-answers.answers-stale')) return;
     const at = globalThis.keyAt;
     globalThis.keyAt = undefined;
     requestAnimationFrame(() => setTimeout(() => globalThis.keyTimes.push(performance.now() - at)));
@@ -37,7 +37,7 @@ for (let k = 0; k < 12; k++) {
   const input = page.getByRole('textbox', { name: /^Camera, power/ });
   await input.fill(String(2 + k / 20));
   await input.press('Enter');
-  await page.locator('.answers:not(.stale)').waitFor();
+  await page.locator('.answers-answers:not(.answers-stale)').waitFor();
   await page.waitForTimeout(120);
 }
 keys.push(...((await page.evaluate('globalThis.keyTimes')) as number[]));
@@ -59,7 +59,7 @@ async function firstTrip(): Promise<number> {
   const other = await context.newPage();
   await other.goto(url);
   await other.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await other.locator('.run-plot .main-svg').first().waitFor();
+  await other.locator('.charts-run-plot .main-svg').first().waitFor();
   const first = (await other.evaluate(
     `performance.getEntriesByName('mile-thread:compute')[0].duration`,
   )) as number;
@@ -88,7 +88,7 @@ const framesEnd = () =>
     return seen.frames.slice(2);
   });
 
-const box = (await page.locator('.needle-area').boundingBox())!;
+const box = (await page.locator('.charts-needle-area').boundingBox())!;
 await framesBegin();
 await page.mouse.move(box.x + 80, box.y + 80);
 await page.mouse.down();
@@ -98,16 +98,16 @@ const frames = await framesEnd();
 
 // Through the navigation, so that the same document stays loaded.
 await page.getByRole('link', { name: 'Sizing' }).click();
-await page.locator('.figures').waitFor();
+await page.locator('.stage-figures').waitFor();
 for (let k = 0; k < 10; k++) {
   await page.getByRole('button', { name: /^Inductor, resistance.*Edit$/ }).click();
   const input = page.getByRole('textbox', { name: /^Inductor, resistance/ });
   await input.fill(`${60 + k}m`);
   await input.press('Enter');
-  await page.locator('.answers:not(.stale)').waitFor();
+  await page.locator('.answers-answers:not(.answers-stale)').waitFor();
   await page.waitForTimeout(120);
 }
-const rail = (await page.locator('.needle-row .ant-slider').boundingBox())!;
+const rail = (await page.locator('.stage-needle-row .ant-slider').boundingBox())!;
 await framesBegin();
 await page.mouse.move(rail.x + 6, rail.y + rail.height / 2);
 await page.mouse.down();
@@ -124,13 +124,13 @@ async function scheduled(name: string, label: string, value: number): Promise<nu
   await other.addInitScript('globalThis.__name = (f) => f');
   await other.goto(url);
   await other.getByRole('link', { name: `Open ${name}` }).click();
-  await other.locator('.run-plot .main-svg').first().waitFor();
+  await other.locator('.charts-run-plot .main-svg').first().waitFor();
   for (let k = 0; k < 10; k++) {
     await other.getByRole('button', { name: new RegExp(`^${label}.*Edit$`) }).click();
     const input = other.getByRole('textbox', { name: new RegExp(`^${label}`) });
     await input.fill(String(value * (1 + k / 100)));
     await input.press('Enter');
-    await other.locator('.answers:not(.stale)').waitFor();
+    await other.locator('.answers-answers:not(.answers-stale)').waitFor();
     await other.waitForTimeout(300);
   }
   const all = await other.evaluate(() =>
@@ -145,7 +145,7 @@ async function drawing(): Promise<number[]> {
   await other.addInitScript('globalThis.__name = (f) => f');
   await other.goto(url);
   await other.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await other.locator('.run-plot .main-svg').first().waitFor();
+  await other.locator('.charts-run-plot .main-svg').first().waitFor();
   await other.waitForTimeout(2000);
   await other.getByRole('link', { name: 'Run-down' }).click();
   for (const air of ['24', '23']) {
@@ -153,7 +153,7 @@ async function drawing(): Promise<number[]> {
     const input = other.getByRole('textbox', { name: /^Usual air/ });
     await input.fill(air);
     await input.press('Enter');
-    await other.locator('.answers:not(.stale)').waitFor();
+    await other.locator('.answers-answers:not(.answers-stale)').waitFor();
     await other.getByRole('button', { name: 'Work out the range' }).click();
     await other.getByRole('button', { name: 'Show it in the answers' }).waitFor({ timeout: 120_000 });
   }

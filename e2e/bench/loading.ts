@@ -29,8 +29,8 @@ export async function loading(browser: Browser, url: string): Promise<Loading> {
     const seen = (globalThis.seenAt = {});
     const look = () => {
       const now = performance.now();
-      if (!seen.skeleton && document.querySelector('.top')) seen.skeleton = now;
-      if (!seen.picture && document.querySelector('.answers b') && document.querySelector('.path-svg .ribbon path')) {
+      if (!seen.skeleton && document.querySelector('.bar-top')) seen.skeleton = now;
+      if (!seen.picture && document.querySelector('.answers-answers b') && document.querySelector('.picture-picture .thread-ribbon path')) {
         requestAnimationFrame(() => setTimeout(() => {
           seen.picture = performance.now();
           console.log('${PICTURE}');
@@ -82,7 +82,7 @@ export async function shelf(browser: Browser, url: string, threads: number): Pro
   const page = await context.newPage();
   await page.addInitScript('globalThis.__name = (f) => f');
   await page.goto(url);
-  await page.locator('.card-lasts').nth(1).waitFor();
+  await page.locator('.shelf-card-lasts').nth(1).waitFor();
   await page.evaluate(async (count) => {
     const answered = <T>(request: IDBRequest<T>) =>
       new Promise<T>((done) => (request.onsuccess = () => done(request.result)));
@@ -136,10 +136,10 @@ async function cardsIn(page: Page): Promise<number> {
 
 const LOOK_AT_CARDS = `{
   const look = () => {
-    const cards = [...document.querySelectorAll('.card:not(.blank)')].slice(0, 40).filter(
+    const cards = [...document.querySelectorAll('.shelf-card:not(.shelf-blank)')].slice(0, 40).filter(
       (c) => c.getBoundingClientRect().top < innerHeight,
     );
-    if (cards.length > 3 && cards.every((c) => c.querySelector('.card-lasts b'))) {
+    if (cards.length > 3 && cards.every((c) => c.querySelector('.shelf-card-lasts b'))) {
       return setTimeout(() => console.log('${ANSWERED} ' + performance.now()));
     }
     requestAnimationFrame(look);

@@ -70,7 +70,7 @@ test('works offline after the first load', async ({ page, context }) => {
   await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
   await context.setOffline(true);
   await page.reload();
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
   await ready(page);
   await context.setOffline(false);
@@ -84,7 +84,7 @@ test('no serious accessibility finding on the shelf, the path and its inspector'
       .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
   };
   await openShelf(page);
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
   expect(await serious()).toEqual([]);
   await openThread(page, 'Tide-pool microscope');
   expect(await serious()).toEqual([]);
@@ -173,7 +173,7 @@ test('damaged and newer rows are shown as such, offered as they are, and keep no
   page,
 }) => {
   await openShelf(page);
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
   await page.evaluate(async () => {
     const open = indexedDB.open('mile-thread');
     const db = await new Promise<IDBDatabase>((done) => (open.onsuccess = () => done(open.result)));
@@ -192,7 +192,7 @@ test('damaged and newer rows are shown as such, offered as they are, and keep no
     db.close();
   });
   await page.reload();
-  await expect(page.locator('.card-lasts')).toHaveCount(7);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(7);
   await expect(page.locator('[data-thread=Newer]')).toContainText('newer Mile Thread');
   await page.getByRole('button', { name: 'More for Damaged' }).click();
   const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export as it is' }).click());
@@ -238,6 +238,6 @@ test('names with markup stay words inside a chart', async ({ page }) => {
   });
   await page.getByRole('link', { name: 'Open Marked' }).click();
   await ready(page);
-  await expect(page.locator('.band-names')).toContainText('<a href');
-  await expect(page.locator('.run-area a')).toHaveCount(0);
+  await expect(page.locator('.charts-band-names')).toContainText('<a href');
+  await expect(page.locator('.charts-run-area a')).toHaveCount(0);
 });

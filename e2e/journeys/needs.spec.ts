@@ -40,7 +40,7 @@ test('the day of a sampler from nothing: typed and dragged; a start that trips t
   await typeOver(page, 'Cycles wanted', '40');
   const wants = page.getByRole('region', { name: 'Wants' });
   await expect(wants).toContainText('to spare');
-  const heads = page.locator('.stretch-words');
+  const heads = page.locator('.needs-stretch-words');
   await expect(heads).toHaveText([/^Rinse/, /^Fill/, /^Rest/]);
 
   const edge = page.getByRole('slider', { name: 'Rinse, how long' });
@@ -55,7 +55,7 @@ test('the day of a sampler from nothing: typed and dragged; a start that trips t
   await page.getByRole('button', { name: 'Add a peak of Load 1' }).click();
   await typeOver(page, 'Load 1, peak, times', '1.8');
   await typeOver(page, 'Load 1, peak, lasts', '300m');
-  await expect(page.locator('.peak')).toContainText('69.1 W for');
+  await expect(page.locator('.needs-peak')).toContainText('69.1 W for');
   await page.keyboard.press('2');
   await ready(page);
   await page.keyboard.press(']');
@@ -115,11 +115,11 @@ test('which pack reaches a rail: why not is said, a crossing is taken and undone
   await reach.getByRole('button', { name: /^Pump rail from 1S/ }).hover();
   await expect(reach).toContainText('At 2.75 V each cell would have to give 14.1 A; it is rated for 10.0 A.');
   await reach.getByRole('button', { name: /^Pump rail from 6S: only buck-boost/ }).click();
-  await expect(reach.getByRole('columnheader', { name: /^6S/ })).toHaveClass('taken');
+  await expect(reach.getByRole('columnheader', { name: /^6S/ })).toHaveClass('needs-taken');
   // Two stages that took 16.8 V: the one that was swapped is another part, the other is found.
   await expect(page.getByRole('link', { name: /^Path.*danger/ })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(reach.getByRole('columnheader', { name: /^4S/ })).toHaveClass('taken');
+  await expect(reach.getByRole('columnheader', { name: /^4S/ })).toHaveClass('needs-taken');
 });
 
 test('a stretch without length is refused beside it, and the drawing stays', async ({ page }) => {
@@ -183,7 +183,7 @@ test('a room three millimetres too low is said, and a millimetre more than that 
   await typeOver(page, 'Room, width', '60 mm');
   await typeOver(page, 'Room, height', '17,5');
   await expect(wants).toContainText(/✕ short by 3\smm in its height/);
-  await expect(page.locator('.room.small')).toBeVisible();
+  await expect(page.locator('.needs-room.needs-small')).toBeVisible();
   await typeOver(page, 'Room, height', '20.6');
   await expect(wants).toContainText('✓ fits');
   await wants.getByRole('switch', { name: 'Carried by air' }).click();

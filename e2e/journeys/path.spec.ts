@@ -29,14 +29,14 @@ test('the needle moves by mouse and keys, the drawing with it, and the plot is n
 }) => {
   await openThread(page, 'Tide-pool microscope');
   const needle = page.getByRole('slider', { name: /Needle/ });
-  const volts = page.locator('.label.volts').first();
+  const volts = page.locator('.drawing-label.drawing-volts').first();
   await expect(needle).toHaveAttribute('aria-valuenow', '0');
   const full = await volts.textContent();
   await page.evaluate(() => {
     const seen = window as unknown as { redrawn: number };
     seen.redrawn = 0;
     new MutationObserver((list) => (seen.redrawn += list.length)).observe(
-      document.querySelector('.run-plot')!,
+      document.querySelector('.charts-run-plot')!,
       {
         subtree: true,
         childList: true,
@@ -44,7 +44,7 @@ test('the needle moves by mouse and keys, the drawing with it, and the plot is n
       },
     );
   });
-  const box = (await page.locator('.needle-area').boundingBox())!;
+  const box = (await page.locator('.charts-needle-area').boundingBox())!;
   await page.mouse.move(box.x + 120, box.y + 100);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.93, box.y + 90, { steps: 25 });
@@ -54,7 +54,7 @@ test('the needle moves by mouse and keys, the drawing with it, and the plot is n
   expect(dragged).toBeGreaterThan(3.6 * 3600);
   await needle.press('Home');
   await expect(needle).toHaveAttribute('aria-valuenow', '0');
-  await page.locator('.board').click({ position: { x: 300, y: 20 } });
+  await page.locator('.path-board').click({ position: { x: 300, y: 20 } });
   await page.keyboard.press('Shift+ArrowRight');
   const stepped = Number(await needle.getAttribute('aria-valuenow'));
   expect(stepped).toBeGreaterThan(300);
@@ -88,10 +88,10 @@ test('stages and loads are added, moved, swapped and removed; undo takes all of 
   const before = await answer(page, 'lasts').textContent();
   await page.getByRole('button', { name: 'Add to Camera rail' }).click();
   await page.getByRole('menuitem', { name: 'Linear stage' }).click();
-  await expect(page.locator('.knot')).toHaveCount(4);
+  await expect(page.locator('.drawing-knot')).toHaveCount(4);
   await page.getByRole('button', { name: 'Add to Linear' }).click();
   await page.getByRole('menuitem', { name: 'Load' }).click();
-  await expect(page.locator('.load')).toHaveCount(4);
+  await expect(page.locator('.drawing-load')).toHaveCount(4);
   await ready(page);
   await choose(page, 'Load 4, fed from', 'Lamp rail');
   await ready(page);
@@ -100,11 +100,11 @@ test('stages and loads are added, moved, swapped and removed; undo takes all of 
   await expect(page.getByRole('combobox', { name: 'Buck, kind' })).toBeVisible();
   await ready(page);
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await expect(page.locator('.knot')).toHaveCount(3);
+  await expect(page.locator('.drawing-knot')).toHaveCount(3);
   await ready(page);
   for (let k = 0; k < 5; k++) await page.keyboard.press('Control+z');
-  await expect(page.locator('.knot')).toHaveCount(3);
-  await expect(page.locator('.load')).toHaveCount(3);
+  await expect(page.locator('.drawing-knot')).toHaveCount(3);
+  await expect(page.locator('.drawing-load')).toHaveCount(3);
   await expect(answer(page, 'lasts')).toHaveText(before!);
 });
 
@@ -153,7 +153,7 @@ test('Ctrl+K finds a knot, and a thread file dropped on the path goes to the she
 async function overlaps(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     const boxes: { text: string; box: DOMRect }[] = [];
-    const walk = document.createTreeWalker(document.querySelector('.drawing')!, NodeFilter.SHOW_TEXT);
+    const walk = document.createTreeWalker(document.querySelector('.drawing-drawing')!, NodeFilter.SHOW_TEXT);
     for (let node = walk.nextNode(); node; node = walk.nextNode()) {
       const text = node.textContent!.trim();
       if (text === '' || text === '+') continue;
@@ -198,8 +198,8 @@ test('eight stages in a chain: no word lies on another; the whole is shown on a 
   await ready(page);
   expect(await overlaps(page)).toEqual([]);
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
-  const board = (await page.locator('.board').boundingBox())!;
-  const last = (await page.locator('.load').last().boundingBox())!;
+  const board = (await page.locator('.path-board').boundingBox())!;
+  const last = (await page.locator('.drawing-load').last().boundingBox())!;
   expect(last.x + last.width).toBeLessThanOrEqual(board.x + board.width + 1);
   await page.getByRole('button', { name: '100 %' }).click();
 });
@@ -239,7 +239,7 @@ for (const [shape, feeds] of Object.entries(SHAPES)) {
     });
     await page.getByRole('link', { name: 'Open Full board' }).click();
     await ready(page);
-    await expect(page.locator('.load')).toHaveCount(32);
+    await expect(page.locator('.drawing-load')).toHaveCount(32);
     if (process.env.SHOT) await page.screenshot({ path: `/tmp/full-${shape}.png`, fullPage: true });
     expect(await overlaps(page)).toEqual([]);
   });

@@ -3,15 +3,15 @@ import { answer, downloaded, importText, openShelf, openThread, ready, typeOver 
 
 test('first start brings the demo threads, once', async ({ page }) => {
   await openShelf(page);
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
-  await expect(page.locator('[data-thread="Tide-pool microscope"] .card-lasts')).toHaveText(
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
+  await expect(page.locator('[data-thread="Tide-pool microscope"] .shelf-card-lasts')).toHaveText(
     /4\sh\s1\d\smin.*need\s4\sh/,
   );
-  await expect(page.locator('[data-thread="Lake water sampler"] .card-finding')).toContainText(
+  await expect(page.locator('[data-thread="Lake water sampler"] .shelf-card-finding')).toContainText(
     /on the shelf; 30\sdays are wanted/,
   );
   await page.reload();
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
 });
 
 test('a thread from nothing: a few numbers give a path that runs', async ({ page }) => {
@@ -91,14 +91,14 @@ test('a broken file gets a message that says where, and the shelf stays as it wa
   await importText(page, 'newer.thread.json', JSON.stringify({ ...JSON.parse(file.text), version: 7 }));
   await expect(page.getByRole('dialog')).toContainText('newer Mile Thread');
   await dismiss();
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
 });
 
 test('the whole shelf goes into one file and comes back; duplicate and rename', async ({ page }) => {
   await openShelf(page);
   const all = await downloaded(page, () => page.getByRole('button', { name: 'Export all' }).click());
   await importText(page, all.name, all.text);
-  await expect(page.locator('.card-lasts')).toHaveCount(10);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(10);
   await page.getByRole('button', { name: 'More for Lake water sampler' }).first().click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   const copy = page.locator('[data-thread="Lake water sampler, copy"]');

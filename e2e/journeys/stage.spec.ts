@@ -12,7 +12,7 @@ test('size a boost from nothing to real parts, and see the run-down change', asy
   await stageReady(page);
   const table = page.getByRole('table', { name: 'Parts over the run' });
   await expect(table.getByRole('row', { name: /^Inductor, peak/ })).toContainText('empty end');
-  await expect(page.locator('.waveforms svg')).toBeVisible();
+  await expect(page.locator('.stage-waveforms svg')).toBeVisible();
   await expect(page.getByRole('figure', { name: /^Efficiency of Pump rail/ })).toBeVisible();
 
   // A worse winding costs efficiency at once; the change can be taken back.
@@ -44,7 +44,7 @@ test('a divider from E96 sets the output, an inductor from the list is fitted', 
   const gives = (await first.getByRole('cell').nth(0).textContent())!;
   await first.getByRole('button', { name: 'Use' }).click();
   await stageReady(page);
-  await expect(page.locator('.stage-head h2')).toContainText(
+  await expect(page.locator('.stage-stage-head h2')).toContainText(
     `${Number(parseFloat(gives).toPrecision(3)).toFixed(2)}`,
   );
   await expect(first).toContainText('in use');
@@ -107,7 +107,7 @@ test('a listing above its chip is a finding', async ({ page }) => {
 
 test('needle, netlist, records, keyboard; nothing serious by axe', async ({ page }) => {
   await openStage(page, 'Tide-pool microscope', 'Lamp rail');
-  const deed = page.locator('.stage-head p');
+  const deed = page.locator('.stage-stage-head p');
   await expect(deed).toContainText('steps down');
   await page.getByRole('slider', { name: 'Needle' }).press('End');
   await expect(deed).toContainText(/steps up|all four switches/);
@@ -142,14 +142,14 @@ test('needle, netlist, records, keyboard; nothing serious by axe', async ({ page
   await stageReady(page);
 
   // Number keys go through the views, [ and ] through the stages.
-  await page.locator('.stage-head h2').click();
+  await page.locator('.stage-stage-head h2').click();
   await page.keyboard.press(']');
-  await expect(page.locator('.stage-head h2')).toContainText('Camera rail');
+  await expect(page.locator('.stage-stage-head h2')).toContainText('Camera rail');
   await page.keyboard.press('2');
   await ready(page);
   await page.keyboard.press('3');
   await stageReady(page);
-  await expect(page.locator('.stage-head h2')).toContainText('Lamp rail');
+  await expect(page.locator('.stage-stage-head h2')).toContainText('Lamp rail');
 
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);

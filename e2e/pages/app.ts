@@ -15,9 +15,9 @@ export async function openThread(page: Page, name: string): Promise<void> {
 
 /** The path is drawn, its run computed, and the last change kept. */
 export async function ready(page: Page): Promise<void> {
-  await expect(page.locator('.answers')).toBeVisible();
-  await expect(page.locator('.answers.stale')).toHaveCount(0);
-  await expect(page.locator('.run-plot .main-svg').first()).toBeAttached();
+  await expect(page.locator('.answers-answers')).toBeVisible();
+  await expect(page.locator('.answers-answers.answers-stale')).toHaveCount(0);
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeAttached();
   await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
@@ -42,9 +42,9 @@ export async function openStage(page: Page, thread: string, stage: string): Prom
 
 /** The stage is sized, its map drawn, and the last change kept. */
 export async function stageReady(page: Page): Promise<void> {
-  await expect(page.locator('.stage-view .answers')).toBeVisible();
-  await expect(page.locator('.answers.stale')).toHaveCount(0);
-  await expect(page.locator('.map-plot .main-svg').first()).toBeAttached();
+  await expect(page.locator('.stage-stage-view .answers-answers')).toBeVisible();
+  await expect(page.locator('.answers-answers.answers-stale')).toHaveCount(0);
+  await expect(page.locator('.charts-map-plot .main-svg').first()).toBeAttached();
   await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
@@ -106,5 +106,5 @@ export async function changedCopy(
   doc.name = name;
   change(doc);
   await importText(page, 'x.thread.json', JSON.stringify(doc));
-  await expect(page.locator('.card').filter({ hasText: name })).toHaveCount(1);
+  await expect(page.locator('.shelf-card').filter({ hasText: name })).toHaveCount(1);
 }

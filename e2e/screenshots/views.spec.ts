@@ -5,14 +5,14 @@ const FOLDER = new URL('../../docs/screenshots/', import.meta.url).pathname;
 
 test('shelf', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('.card-lasts')).toHaveCount(5);
+  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
   await page.screenshot({ path: `${FOLDER}shelf.png` });
 });
 
 test('path', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.locator('[data-finding="under-volts:camera"]').getByText('Move needle there').click();
   await page.waitForTimeout(300);
   await page.screenshot({ path: `${FOLDER}path.png` });
@@ -25,7 +25,7 @@ test('stage', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
   await goToStage(page, 'Lamp rail');
-  await expect(page.locator('.map-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-map-plot .main-svg').first()).toBeVisible();
   const slider = page.getByRole('slider', { name: 'Needle' });
   await slider.press('End');
   for (let k = 0; k < 20; k++) await slider.press('ArrowLeft');
@@ -34,7 +34,7 @@ test('stage', async ({ page }) => {
   await page.getByRole('link', { name: 'Camera rail' }).click();
   await page.getByRole('button', { name: 'Fill with parts' }).click();
   await page.getByRole('tab', { name: 'Inductor' }).click();
-  await expect(page.locator('.lines-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-lines-plot .main-svg').first()).toBeVisible();
   await page.waitForTimeout(500);
   await page.screenshot({ path: `${FOLDER}stage-buck.png` });
 });
@@ -43,7 +43,7 @@ test('path on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.waitForTimeout(300);
   await page.screenshot({ path: `${FOLDER}path-narrow.png` });
 });
@@ -51,13 +51,13 @@ test('path on a phone', async ({ page }) => {
 test('needs and run-down', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('1');
   await page.getByRole('button', { name: /^Pump rail from 6S/ }).hover();
   await page.waitForTimeout(500);
   await page.screenshot({ path: `${FOLDER}needs.png` });
   await page.keyboard.press('2');
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.waitForTimeout(300);
   await page.keyboard.press('w');
   await page.waitForTimeout(300);
@@ -67,10 +67,10 @@ test('needs and run-down', async ({ page }) => {
 test('run-down', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Ferry-stop timetable' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('4');
   await expect(page.getByRole('region', { name: 'By mode' })).not.toContainText('…');
-  await expect(page.locator('.lines-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-lines-plot .main-svg').first()).toBeVisible();
   await page.getByRole('slider', { name: /^Needle/ }).focus();
   for (let k = 0; k < 6; k++) await page.keyboard.press('Shift+ArrowRight');
   await page.waitForTimeout(900);
@@ -80,7 +80,7 @@ test('run-down', async ({ page }) => {
 test('what if and what to measure', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Work out the range' }).click();
   await page.getByRole('button', { name: 'Show it in the answers' }).click({ timeout: 60_000 });
@@ -93,7 +93,8 @@ test('needs and run-down on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
-  await expect(page.locator('.run-plot .main-svg').first()).toBeVisible();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
+  await page.mouse.move(1, 1);
   await page.keyboard.press('1');
   await page.waitForTimeout(500);
   await page.screenshot({ path: `${FOLDER}needs-narrow.png` });

@@ -1,6 +1,6 @@
 import react from '@vitejs/plugin-react';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { defineConfig, type Plugin, type Rollup } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
@@ -100,6 +100,13 @@ export default defineConfig({
     }),
     compressed,
   ],
+  css: {
+    modules: {
+      // Named after its sheet, so that it is known in the page; no two sheets have the same name.
+      generateScopedName: (name, file) => `${basename(file.split('?')[0]!, '.module.css')}-${name}`,
+      localsConvention: 'camelCaseOnly',
+    },
+  },
   worker: { format: 'es' },
   build: {
     target: 'es2022',

@@ -3,7 +3,6 @@ import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import { createRoot } from 'react-dom/client';
 import { startWorkers } from './jobs/client.ts';
 import './kit/base.css';
-import './kit/thread.css';
 import { App, preload } from './shell/App.tsx';
 import { watchBuilds } from './shell/newBuildStore.ts';
 import { seed } from './storage/threads.ts';

@@ -1,6 +1,6 @@
 import { useState, type RefObject } from 'react';
 import { fileName, saveFile } from '../kit/files.ts';
-import './charts.css';
+import css from './charts.module.css';
 
 interface Props {
   of: RefObject<HTMLDivElement | null>;
@@ -34,7 +34,7 @@ export function ChartExport({ of, name }: Props) {
     }
   };
   return (
-    <span className="chart-export">
+    <span className={css.chartExport}>
       {trouble && <b role="alert">{trouble}</b>}
       {(['svg', 'png'] as const).map((format) => (
         <button

@@ -1,9 +1,10 @@
 import { memo, useEffect, useMemo, useState } from 'react';
+import clsx from 'clsx';
 import { COLOURS, SCALE, TYPE } from '../tokens/tokens.ts';
 import type { Plain } from './changes.ts';
-import './charts.css';
 import { ChartExport } from './ChartExport.tsx';
 import { usePlotly } from './usePlotly.ts';
+import css from './charts.module.css';
 
 /** Efficiency over input and load, with what lies on it. Plain numbers. */
 export interface EfficiencyPicture {
@@ -47,12 +48,12 @@ export const EfficiencyPlot = memo(function EfficiencyPlot({ label, needle, ...p
   }, [holder]);
   const at = needle && place(needle, volts, amps, size);
   return (
-    <div className="map-holder">
-      <div ref={holder} className="map-plot" role="figure" aria-label={label} />
+    <div className={css.mapHolder}>
+      <div ref={holder} className={css.mapPlot} role="figure" aria-label={label} />
       <ChartExport of={holder} name={label} />
       {at && (
         <span
-          className={`map-needle ${at.x > 0.6 * size.width ? 'left' : ''}`}
+          className={clsx(css.mapNeedle, at.x > 0.6 * size.width && css.left)}
           style={{ transform: `translate(${at.x}px, ${at.y}px)` }}
         >
           <i />

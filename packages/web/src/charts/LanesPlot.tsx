@@ -1,10 +1,10 @@
 import { memo, useMemo } from 'react';
 import { COLOURS, TYPE } from '../tokens/tokens.ts';
 import type { Plain } from './changes.ts';
-import './charts.css';
 import { ChartExport } from './ChartExport.tsx';
 import { MARGIN } from './RunPlot.tsx';
 import { usePlotly } from './usePlotly.ts';
+import css from './charts.module.css';
 
 /** A line of a lane. Plain numbers. */
 export interface LaneLine {
@@ -52,7 +52,7 @@ export const LanesPlot = memo(function LanesPlot({ x, end, ticks, marks, lanes, 
   const holder = usePlotly(data, layout, true);
   return (
     <>
-      <div ref={holder} className="run-plot" role="figure" aria-label={label} />
+      <div ref={holder} className={css.runPlot} role="figure" aria-label={label} />
       <ChartExport of={holder} name={file} />
     </>
   );

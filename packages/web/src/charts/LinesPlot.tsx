@@ -1,8 +1,8 @@
 import { memo, useMemo, type ReactNode } from 'react';
 import { COLOURS, TYPE } from '../tokens/tokens.ts';
-import './charts.css';
 import { ChartExport } from './ChartExport.tsx';
 import { usePlotly } from './usePlotly.ts';
+import css from './charts.module.css';
 
 interface Props {
   /** x of every line, in `xUnit` */
@@ -80,11 +80,11 @@ export const LinesPlot = memo(function LinesPlot({
   }, [xUnit, yUnit, logX, logY, ticks, fromZero, lines.length]);
   const holder = usePlotly(data, layout);
   return (
-    <div className="lines-holder">
-      <div ref={holder} className="lines-plot" role="figure" aria-label={label} />
+    <div className={css.linesHolder}>
+      <div ref={holder} className={css.linesPlot} role="figure" aria-label={label} />
       <ChartExport of={holder} name={file ?? label} />
       {children && (
-        <div className="over-lines" style={{ left: ROOM.l, right: ROOM.r, top: ROOM.t, bottom: ROOM.b }}>
+        <div className={css.overLines} style={{ left: ROOM.l, right: ROOM.r, top: ROOM.t, bottom: ROOM.b }}>
           {children}
         </div>
       )}

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import clsx from 'clsx';
 import { MARGIN } from './RunPlot.tsx';
-import './charts.css';
+import css from './charts.module.css';
 
 interface Props {
   /** [s] */
@@ -63,7 +64,7 @@ export function NeedleOverlay({ time, end, keyStep, reading, onMove }: Props) {
   return (
     <div
       ref={area}
-      className="needle-area"
+      className={css.needleArea}
       onPointerDown={(e) => {
         if (e.button !== 0) return;
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -74,7 +75,7 @@ export function NeedleOverlay({ time, end, keyStep, reading, onMove }: Props) {
       }}
     >
       <div
-        className="needle"
+        className={css.needle}
         role="slider"
         tabIndex={0}
         aria-label="Needle: instant of the run"
@@ -85,12 +86,12 @@ export function NeedleOverlay({ time, end, keyStep, reading, onMove }: Props) {
         style={{ transform: `translateX(${x}px)` }}
         onKeyDown={onKey}
       >
-        <svg className="needle-shape" width="16" height="100%" aria-hidden="true">
+        <svg className={css.needleShape} width="16" height="100%" aria-hidden="true">
           <line x1="8" x2="8" y1="16" y2="100%" />
           <ellipse cx="8" cy="9" rx="4" ry="8" />
         </svg>
-        <span className="needle-point" aria-hidden="true" />
-        <div className={`needle-reading ${left ? 'left' : ''}`} aria-hidden="true">
+        <span className={css.needlePoint} aria-hidden="true" />
+        <div className={clsx(css.needleReading, left && css.left)} aria-hidden="true">
           <b>{reading[0]}</b>
           <span>{reading[1]}</span>
         </div>

@@ -1,10 +1,10 @@
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { COLOURS } from '../tokens/tokens.ts';
 import type { Plain } from './changes.ts';
-import './charts.css';
 import { ChartExport } from './ChartExport.tsx';
 import { timeTicks } from './timeAxis.ts';
 import { usePlotly } from './usePlotly.ts';
+import css from './charts.module.css';
 
 export interface Band {
   /** [h] */
@@ -64,7 +64,7 @@ export const RunPlot = memo(function RunPlot({ hours, loaded, rest, band, end, r
   const holder = usePlotly(data, layout, true);
   return (
     <>
-      <div ref={holder} className="run-plot" role="figure" aria-label={label} />
+      <div ref={holder} className={css.runPlot} role="figure" aria-label={label} />
       <ChartExport of={holder} name={label} />
       <BandNames bands={bands} end={end} />
     </>
@@ -86,7 +86,7 @@ function BandNames({ bands, end }: { bands: readonly Band[]; end: number }) {
   }, []);
   const { l: left, r: right, t: top } = MARGIN;
   return (
-    <div ref={area} className="band-names" style={{ left, right, top }}>
+    <div ref={area} className={css.bandNames} style={{ left, right, top }}>
       {bands.map((b) => {
         const room = ((b.to - b.from) / end) * width;
         const text = b.words.find((w) => w.length * LETTER + BESIDE < room);

@@ -1,5 +1,7 @@
 import type { Layout } from './layout.ts';
 import type { Drawn } from './ribbon.ts';
+import threadCss from '../kit/thread.module.css';
+import css from './picture.module.css';
 
 interface Props {
   layout: Layout;
@@ -14,39 +16,39 @@ export function PathSvg({ layout, drawn, soc, charger }: Props) {
   const { cells, trunk } = layout;
   const top = cells.y - cells.height / 2;
   return (
-    <svg width={layout.width} height={layout.height} className="path-svg" aria-hidden="true">
+    <svg width={layout.width} height={layout.height} className={css.picture} aria-hidden="true">
       {charger && (
         <path
-          className="charger-stub"
+          className={css.chargerStub}
           d={`M14,${top + cells.height + 52}C44,${top + cells.height + 52} ${cells.x + 30},${top + cells.height + 40} ${cells.x + 30},${top + cells.height + 8}`}
         />
       )}
-      <g className="ribbon">
+      <g className={threadCss.ribbon}>
         {drawn.ribbons.map((r) => (
           <path key={r.id} d={r.path} />
         ))}
       </g>
-      <g className="frays">
+      <g className={threadCss.frays}>
         {drawn.frays.map((f) =>
           f.strands.map((d, k) => <path key={`${f.id}-${k}`} d={d} opacity={0.95 - 0.06 * k} />),
         )}
       </g>
-      <line className="cut" x1={trunk.cut} x2={trunk.cut} y1={trunk.y - 40} y2={trunk.y + 40} />
-      <g className="cells">
+      <line className={css.cut} x1={trunk.cut} x2={trunk.cut} y1={trunk.y - 40} y2={trunk.y + 40} />
+      <g className={threadCss.cells}>
         {cells.cans.map((can, k) => {
           const fill = Math.max(0, Math.min(1, soc)) * can.height;
           return (
             <g key={k}>
               <rect
-                className="cap"
+                className={threadCss.cap}
                 x={can.x + 0.3 * can.width}
                 y={can.y - 4}
                 width={0.4 * can.width}
                 height={4}
               />
-              <rect className="can" {...can} rx={Math.min(4, can.width / 4)} />
+              <rect className={threadCss.can} {...can} rx={Math.min(4, can.width / 4)} />
               <rect
-                className="charge"
+                className={threadCss.charge}
                 x={can.x + 1.5}
                 y={can.y + can.height - fill}
                 width={can.width - 3}
@@ -57,7 +59,7 @@ export function PathSvg({ layout, drawn, soc, charger }: Props) {
           );
         })}
         {cells.times && (
-          <text className="times" x={cells.x + cells.cans[0]!.width + 8} y={cells.y + 5}>
+          <text className={threadCss.times} x={cells.x + cells.cans[0]!.width + 8} y={cells.y + 5}>
             {cells.times}
           </text>
         )}

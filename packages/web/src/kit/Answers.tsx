@@ -1,5 +1,6 @@
+import clsx from 'clsx';
 import type { ReactNode } from 'react';
-import './answers.css';
+import css from './answers.module.css';
 
 /** Whether a wish is met. */
 export type Tone = 'met' | 'short';
@@ -34,12 +35,17 @@ interface Props {
 /** The strip above every view: what it has to say, first. */
 export function Answers({ label, cells, stale }: Props) {
   return (
-    <section className={`answers ${stale ? 'stale' : ''}`} aria-label={label} aria-live="polite">
+    <section
+      data-answers
+      className={clsx(css.answers, stale && css.stale)}
+      aria-label={label}
+      aria-live="polite"
+    >
       {cells.map(({ id, label: small, value, note, tone, soft, title }) => (
         <div
           key={id}
           data-answer={id}
-          className={[tone, soft && 'soft-figure'].filter(Boolean).join(' ')}
+          className={clsx(tone && css[tone], soft && css.softFigure)}
           title={title}
         >
           <small>{small}</small>

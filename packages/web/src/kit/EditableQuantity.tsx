@@ -1,7 +1,8 @@
+import clsx from 'clsx';
 import type { Issue } from '@mile-thread/core/model';
 import { editableQuantity, formatQuantity, parseQuantity } from '@mile-thread/core/units';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import './values.css';
+import css from './values.module.css';
 
 interface Props {
   /** what it is, for screen readers and as the tooltip: “Lamp rail, output” */
@@ -71,7 +72,7 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
       <button
         ref={button}
         type="button"
-        className={`editable ${className ?? ''}`}
+        className={clsx(css.editable, className)}
         aria-label={`${label}: ${reading}. Edit`}
         title={`${label}: click to type over`}
         onClick={open}
@@ -81,7 +82,7 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
     );
   }
   return (
-    <span className={`editing ${className ?? ''}`}>
+    <span className={clsx(css.editing, className)}>
       <input
         autoFocus
         aria-label={unit ? `${label}, in ${unit}` : label}
@@ -94,9 +95,9 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
         onKeyDown={onKey}
         onBlur={() => commit(false)}
       />
-      <span className="editing-unit">{unit}</span>
+      <span className={css.editingUnit}>{unit}</span>
       {trouble && (
-        <span id={hint} role="alert" className="editing-trouble">
+        <span id={hint} role="alert" className={css.editingTrouble}>
           {trouble}
         </span>
       )}

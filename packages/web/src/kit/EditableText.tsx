@@ -1,6 +1,7 @@
+import clsx from 'clsx';
 import type { Issue } from '@mile-thread/core/model';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import './values.css';
+import css from './values.module.css';
 
 interface Props {
   label: string;
@@ -39,7 +40,7 @@ export function EditableText({ label, value, className, onCommit }: Props) {
     return (
       <button
         type="button"
-        className={`editable ${className ?? ''}`}
+        className={clsx(css.editable, className)}
         aria-label={`${label}: ${value}. Edit`}
         onClick={open}
       >
@@ -48,7 +49,7 @@ export function EditableText({ label, value, className, onCommit }: Props) {
     );
   }
   return (
-    <span className={`editing editing-text ${className ?? ''}`}>
+    <span className={clsx(css.editing, className)}>
       <input
         autoFocus
         aria-label={label}
@@ -61,7 +62,7 @@ export function EditableText({ label, value, className, onCommit }: Props) {
         onBlur={commit}
       />
       {trouble && (
-        <span role="alert" className="editing-trouble">
+        <span role="alert" className={css.editingTrouble}>
           {trouble}
         </span>
       )}

@@ -3,7 +3,7 @@ import { Switch } from 'antd';
 import { EditableQuantity } from './EditableQuantity.tsx';
 import type { Commit } from '../document/session.ts';
 import { QuietSelect } from './SelectRow.tsx';
-import './values.css';
+import css from './values.module.css';
 
 interface Props {
   /** model class the fields and their limits come from */
@@ -41,7 +41,7 @@ export function FieldRows({ model, value, path, owner, skip = [], commit }: Prop
   return (
     <>
       {rows.map(([name, meta]) => (
-        <div className="row" key={name} title={meta.about}>
+        <div className={css.row} key={name} title={meta.about}>
           <span>{name === 'grade' ? 'Figures are' : meta.label}</span>
           <FieldValue
             meta={meta}

@@ -1,7 +1,8 @@
 import type { Finding } from '@mile-thread/core';
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { SEVERITY_WORD } from './words.ts';
-import './findings.css';
+import css from './findings.module.css';
 
 interface Props {
   /** undefined until the checks have answered */
@@ -16,20 +17,20 @@ export function Findings({ findings, onMove, onSelect, onApply }: Props) {
   if (!findings) return <p className="quiet">Checking the run …</p>;
   if (findings.length === 0) return <p className="quiet">Nothing found. The path does what it should.</p>;
   return (
-    <ul className="findings">
+    <ul className={css.findings}>
       {findings.map((f) => {
         const { word, glyph } = SEVERITY_WORD[f.severity];
         return (
-          <li key={f.id} className={`finding ${f.severity}`} data-finding={f.id}>
-            <button type="button" className="finding-title" onClick={() => onSelect(f.element)}>
-              <span className="severity">
+          <li key={f.id} className={clsx(css.finding, css[f.severity])} data-finding={f.id}>
+            <button type="button" className={css.findingTitle} onClick={() => onSelect(f.element)}>
+              <span className={css.severity}>
                 <i aria-hidden="true">{glyph}</i> {word}
               </span>
               {f.title}
               {f.from !== undefined && f.from > 0 && ` from ${formatDuration(f.from / SECONDS_PER_HOUR)} on`}
             </button>
             <p>{f.reason}</p>
-            <div className="finding-actions">
+            <div className={css.findingActions}>
               {f.action && (
                 <button type="button" className="link strong" onClick={() => onApply(f)}>
                   {f.action.label}

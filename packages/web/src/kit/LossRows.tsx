@@ -13,7 +13,7 @@ import { EditableQuantity } from './EditableQuantity.tsx';
 import { FieldRows } from './FieldRows.tsx';
 import type { Commit } from '../document/session.ts';
 import { SelectRow } from './SelectRow.tsx';
-import './values.css';
+import css from './values.module.css';
 
 interface Props {
   loss: Loss;
@@ -105,7 +105,7 @@ function Readings({ points, path, owner, commit }: ReadingsProps) {
   );
   const last = points[points.length - 1]!;
   return (
-    <table className="readings" aria-label={`${owner}, readings`}>
+    <table className={css.readings} aria-label={`${owner}, readings`}>
       <thead>
         <tr>
           <th scope="col">in</th>

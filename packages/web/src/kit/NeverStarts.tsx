@@ -1,8 +1,9 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type DeadReason } from '@mile-thread/core/solve';
+import clsx from 'clsx';
 import type { Commit } from '../document/session.ts';
 import { useFindings } from '../jobs/client.ts';
-import './never.css';
+import css from './never.module.css';
 
 /** What would mend a thread that ends before it begins. Common practice, no source. */
 const MENDS: Partial<Record<DeadReason, string>> = {
@@ -18,15 +19,17 @@ interface Props {
   doc: ThreadDocument;
   reason: DeadReason;
   commit: Commit;
+  /** above what there is to show all the same, not in its place */
+  above?: boolean;
 }
 
 /** Said in the place of a run that never begins: why, and what would mend it. */
-export function NeverStarts({ doc, reason, commit }: Props) {
+export function NeverStarts({ doc, reason, commit, above = false }: Props) {
   const findings = useFindings(doc) ?? [];
   const why = findings.find((f) => f.id.startsWith(reason === 'cutoff' ? 'cut-off' : reason));
   const action = (why ?? findings[0])?.action;
   return (
-    <div className="never" role="status">
+    <div className={clsx(css.never, above && css.above)} role="status">
       <h4>Nothing runs: {END_WORDS[reason]} at the first instant</h4>
       <p>
         {why && `${why.reason} `}

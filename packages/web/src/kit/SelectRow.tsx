@@ -1,5 +1,5 @@
 import { Select } from 'antd';
-import './values.css';
+import css from './values.module.css';
 
 interface SelectProps<T extends string> {
   /** for screen readers: “Lamp rail, kind” */
@@ -15,7 +15,7 @@ export function QuietSelect<T extends string>({ label, value, options, onChange 
     <Select<T>
       size="small"
       variant="borderless"
-      className="row-select"
+      className={css.rowSelect}
       popupMatchSelectWidth={false}
       value={value}
       options={[...options]}
@@ -28,7 +28,7 @@ export function QuietSelect<T extends string>({ label, value, options, onChange 
 /** The same with its name on the left. */
 export function SelectRow<T extends string>({ name, ...select }: SelectProps<T> & { name: string }) {
   return (
-    <div className="row">
+    <div className={css.row}>
       <span>{name}</span>
       <QuietSelect {...select} />
     </div>

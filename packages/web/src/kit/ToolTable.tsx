@@ -1,5 +1,6 @@
+import clsx from 'clsx';
 import type { ReactNode } from 'react';
-import './tables.css';
+import css from './tables.module.css';
 
 interface Props {
   label: string;
@@ -12,7 +13,7 @@ interface Props {
 /** A tool's table: its rows offer something, or compare. */
 export function ToolTable({ label, heads, className = '', children }: Props) {
   return (
-    <table className={`tool-table ${className}`} aria-label={label}>
+    <table className={clsx(css.toolTable, className)} aria-label={label}>
       <thead>
         <tr>
           {heads.map((head) => (

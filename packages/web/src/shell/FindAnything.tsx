@@ -9,6 +9,7 @@ import { useNeedle, useSelection } from '../document/view.ts';
 import { listThreads } from '../storage/threads.ts';
 import { useComputed, useFindings } from '../jobs/client.ts';
 import { OUTSIDE, STEPS } from './places.ts';
+import css from './frame.module.css';
 
 interface Place {
   value: string;
@@ -87,7 +88,7 @@ export function FindAnything({ store, onClose }: { store: SessionStore; onClose(
       footer={null}
       closable={false}
       onCancel={onClose}
-      className="find"
+      className={css.find}
       width={520}
       title="Find anything"
     >

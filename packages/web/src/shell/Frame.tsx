@@ -11,7 +11,8 @@ import { LeaveGuard } from './LeaveGuard.tsx';
 import { Head } from './Head.tsx';
 import { Places } from './Places.tsx';
 import { useFrameKeys } from './useFrameKeys.ts';
-import './frame.css';
+import barCss from '../kit/bar.module.css';
+import css from './frame.module.css';
 
 // What opens on demand is loaded on demand.
 const Conflict = lazy(() => import('./Conflict.tsx').then((m) => ({ default: m.Conflict })));
@@ -50,7 +51,7 @@ export function Frame({ store }: { store: SessionStore }) {
   }, [takenOver, message]);
   return (
     <TellContext value={tell}>
-      <div className="frame">
+      <div className={barCss.frame}>
         <Head store={store} onFind={find} onHelp={ask} />
         {save.kind === 'trouble' && (
           <Alert
@@ -66,7 +67,7 @@ export function Frame({ store }: { store: SessionStore }) {
         )}
         <LeaveGuard store={store} />
         <Places store={store} />
-        <main className="frame-main">
+        <main className={css.frameMain}>
           <Suspense fallback={null}>
             <Outlet />
           </Suspense>

@@ -9,9 +9,12 @@ import {
 import { Button } from 'antd';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import clsx from 'clsx';
 import type { SaveState, SessionStore } from '../document/session.ts';
 import { EditableText } from '../kit/EditableText.tsx';
 import { fileName, saveFile } from '../kit/files.ts';
+import barCss from '../kit/bar.module.css';
+import css from './frame.module.css';
 
 interface Props {
   store: SessionStore;
@@ -25,29 +28,29 @@ export function Head({ store, onFind, onHelp }: Props) {
   const undo = history.find((r) => r.number === head);
   const redo = history.find((r) => r.number === head + 1);
   return (
-    <header className="top">
-      <Link to="/" className="brand" title="To the shelf">
+    <header className={barCss.top}>
+      <Link to="/" className={barCss.brand} title="To the shelf">
         <img src="/icon.svg" alt="" />
-        <span className="words">Mile Thread</span>
+        <span className={barCss.words}>Mile Thread</span>
         <span className="hidden">Shelf</span>
       </Link>
-      <span className="slash" aria-hidden="true">
+      <span className={barCss.slash} aria-hidden="true">
         /
       </span>
       <h1>
         <EditableText
           label="Name of the thread"
           value={doc.name}
-          className="thread-name"
+          className={barCss.threadName}
           onCommit={(value) =>
             store.getState().commit('Rename the thread', [{ op: 'replace', path: ['name'], value }])
           }
         />
       </h1>
-      <span className={`saved ${save.kind}`} role="status">
+      <span className={clsx(barCss.saved, save.kind === 'saved' && barCss.done)} role="status">
         {saveWords(save, head)}
       </span>
-      <span className="space" />
+      <span className={barCss.space} />
       <Tool
         name="Undo"
         icon={<UndoOutlined />}
@@ -72,7 +75,7 @@ export function Head({ store, onFind, onHelp }: Props) {
         name="Find anything"
         icon={<SearchOutlined />}
         title="Find anything (Ctrl+K)"
-        className="find-button"
+        className={css.findButton}
         act={onFind}
       >
         Find anything <kbd>Ctrl K</kbd>
@@ -81,7 +84,7 @@ export function Head({ store, onFind, onHelp }: Props) {
         name="Keyboard"
         icon={<QuestionOutlined />}
         title="Keyboard (?)"
-        className="help-button"
+        className={barCss.helpButton}
         act={onHelp}
       >
         {null}
@@ -115,7 +118,7 @@ function Tool({ name, icon, title, disabled, className, act, children = name }: 
       title={title}
       onClick={act}
     >
-      {children !== null && <span className="words">{children}</span>}
+      {children !== null && <span className={barCss.words}>{children}</span>}
     </Button>
   );
 }

@@ -1,4 +1,5 @@
 import { Modal } from 'antd';
+import css from './frame.module.css';
 
 const KEYS: [string, string][] = [
   ['← →', 'move the needle; with Shift ten steps'],
@@ -19,7 +20,7 @@ const KEYS: [string, string][] = [
 export function KeyHelp({ open, onClose }: { open: boolean; onClose(): void }) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Keyboard" width={440}>
-      <dl className="keys">
+      <dl className={css.keys}>
         {KEYS.map(([keys, does]) => (
           <div key={keys}>
             <dt>

@@ -2,11 +2,13 @@ import type { Finding } from '@mile-thread/core';
 import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
 import { useEffect, useRef } from 'react';
 import { NavLink, useLocation } from 'react-router';
+import clsx from 'clsx';
 import { stageLetter } from '../document/commands.ts';
 import type { SessionStore } from '../document/session.ts';
 import { useFindings } from '../jobs/client.ts';
 import { SEVERITY_WORD } from '../kit/words.ts';
 import { standing, STEPS, type Standing } from './places.ts';
+import css from './frame.module.css';
 
 /** The row of views, each with how it stands; below Sizing its stages. */
 export function Places({ store }: { store: SessionStore }) {
@@ -16,11 +18,11 @@ export function Places({ store }: { store: SessionStore }) {
   const row = useRef<HTMLElement>(null);
   // On a narrow screen the row scrolls: the present step is in sight.
   useEffect(() => {
-    row.current?.querySelector('.active')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+    row.current?.querySelector('[data-here]')?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [pathname]);
   return (
     <>
-      <nav className="places" aria-label="Views of this thread" ref={row}>
+      <nav className={css.places} aria-label="Views of this thread" ref={row}>
         {STEPS.map((step) => {
           const to = step.to(doc);
           if (to === undefined) return null;
@@ -29,7 +31,7 @@ export function Places({ store }: { store: SessionStore }) {
               key={step.id}
               to={to}
               title={`Key ${step.key}`}
-              className={pathname.includes(`/${step.id}`) ? 'active' : ''}
+              data-here={pathname.includes(`/${step.id}`) || undefined}
             >
               {step.name} {findings && <Mark {...standing(findings.filter(step.mends))} />}
             </NavLink>
@@ -44,7 +46,7 @@ export function Places({ store }: { store: SessionStore }) {
 function StageChips({ doc, findings }: { doc: ThreadDocument; findings: readonly Finding[] }) {
   const sizing = STEPS.find((s) => s.id === 'sizing')!;
   return (
-    <nav className="chips" aria-label="Stages of this thread">
+    <nav className={css.chips} aria-label="Stages of this thread">
       {doc.stages.filter(isSizable).map((s) => (
         <NavLink key={s.id} to={`sizing/${s.id}`} title="Keys [ and ]">
           <b>{stageLetter(doc, s.id)}</b> {s.name}{' '}
@@ -65,7 +67,7 @@ function Mark({ worst, count }: Standing) {
           words: `${count} × ${SEVERITY_WORD[worst].word.toLowerCase()}`,
         };
   return (
-    <span className={`mark ${worst}`} title={words}>
+    <span className={clsx(css.mark, css[worst])} title={words}>
       <i aria-hidden="true">{glyph}</i>
       {count > 0 && <b aria-hidden="true">{count}</b>}
       <span className="hidden">, {words}</span>

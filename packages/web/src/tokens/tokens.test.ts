@@ -1,4 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
 import { expect, it } from 'vitest';
 import { COLOURS, customProperties } from './tokens.ts';
 
@@ -24,25 +25,49 @@ it('every custom property that a style asks for is there', () => {
   }
 });
 
-it('no view wears a class that another view styles', () => {
-  const read = (f: string) => readFileSync(root + f, 'utf8');
-  const view = (f: string) => /^views\/(\w+)\//.exec(f)?.[1];
-  const worn = (f: string) =>
-    [...read(f).matchAll(/className=(?:"([^"]*)"|\{`([^`]*)`)/g)].flatMap(([, a, b]) =>
-      (a ?? b)!.replace(/\$\{[^}]*\}/g, ' ').split(/\s+/),
-    );
-  const shared = new Set(sources.filter((f) => f.endsWith('.tsx') && !view(f)).flatMap(worn));
-  const styled = new Map<string, string>();
-  for (const file of sources.filter((f) => f.endsWith('.css') && view(f))) {
-    for (const [, name] of read(file).matchAll(/^\.([\w-]+)/gm)) {
-      if (!shared.has(name!)) styled.set(name!, view(file)!);
+/** Classes of a sheet as the build names them for the script. */
+function classesOf(sheet: string): Set<string> {
+  const own = sheet.replace(/\/\*[^]*?\*\/|:global\([^)]*\)/g, '');
+  const selectors = [...own.matchAll(/([^{}]+)\{/g)].map(([, selector]) => selector!.trim());
+  const names = selectors
+    .filter((s) => !s.startsWith('@'))
+    .flatMap((s) => [...s.matchAll(/\.([a-z][\w-]*)/gi)]);
+  return new Set(names.map(([, name]) => name!.replace(/-(\w)/g, (_, c: string) => c.toUpperCase())));
+}
+
+it('every class a part asks of its sheet is there, and every class of a sheet is asked for', () => {
+  const sheets = new Map(
+    sources
+      .filter((f) => f.endsWith('.module.css'))
+      .map((f) => [
+        f,
+        { given: classesOf(readFileSync(root + f, 'utf8')), asked: new Set<string>(), any: false },
+      ]),
+  );
+  for (const file of sources.filter((f) => f.endsWith('.tsx'))) {
+    const text = readFileSync(root + file, 'utf8');
+    for (const [, name, path] of text.matchAll(/import (\w+) from '([^']*\.module\.css)'/g)) {
+      const sheet = sheets.get(join(dirname(file), path!))!;
+      for (const [, asked] of text.matchAll(new RegExp(`\\b${name}\\.(\\w+)`, 'g'))) {
+        expect(sheet.given, `${file}: ${asked}`).toContain(asked);
+        sheet.asked.add(asked!);
+      }
+      // Asked for by a value, such as a severity.
+      sheet.any ||= text.includes(`${name}[`);
     }
   }
-  for (const file of sources.filter((f) => f.endsWith('.tsx') && view(f))) {
-    for (const name of worn(file)) {
-      expect(styled.get(name) ?? view(file), `${file}: ${name}`).toBe(view(file));
-    }
+  for (const [file, { given, asked, any }] of sheets) {
+    if (!any)
+      expect(
+        [...given].filter((c) => !asked.has(c)),
+        file,
+      ).toEqual([]);
   }
+});
+
+it('no two sheets have one name: their classes are named after them', () => {
+  const names = sources.filter((f) => f.endsWith('.module.css')).map((f) => basename(f));
+  expect(new Set(names).size).toBe(names.length);
 });
 
 it('words are told from what is behind them: 4.5 to 1, as WCAG 2.2 asks (1.4.3, from memory)', () => {

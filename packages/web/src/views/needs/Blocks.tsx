@@ -1,12 +1,13 @@
 import type { Lane, Score } from './model.ts';
 import { LANE, SPIKE, SUM, tall, type Shown } from './scoreShape.ts';
+import css from './needs.module.css';
 
 /** What a load takes, a block for each stretch, and its peaks. */
 export function Blocks({ lane, score, shown, y }: { lane: Lane; score: Score; shown: Shown; y: number }) {
   return (
     <>
       <line
-        className="lane-floor"
+        className={css.laneFloor}
         x1={0}
         x2={score.columns.at(-1)!.x + score.columns.at(-1)!.width}
         y1={y}
@@ -18,13 +19,15 @@ export function Blocks({ lane, score, shown, y }: { lane: Lane; score: Score; sh
         const scale = value > 0 ? (draw === 'resistance' ? value / now : now / value) : 1;
         const h = Math.min(LANE - 10, tall(lane, watts) * scale);
         return (
-          h > 0 && <rect key={k} className="block" x={c.x + 0.5} width={c.width - 1} y={y - h} height={h} />
+          h > 0 && (
+            <rect key={k} className={css.block} x={c.x + 0.5} width={c.width - 1} y={y - h} height={h} />
+          )
         );
       })}
       {lane.peaks.map(({ peak, column, watts }) => {
         const h = tall(lane, watts);
         const x = score.columns[column]!.x + 0.5;
-        return <rect key={peak} className="spike" x={x} width={SPIKE} y={y - h} height={h} />;
+        return <rect key={peak} className={css.spike} x={x} width={SPIKE} y={y - h} height={h} />;
       })}
     </>
   );
@@ -41,7 +44,7 @@ export function Sum({ score, y, width }: { score: Score; y: number; width: numbe
       {score.columns.map((c, k) => (
         <rect
           key={k}
-          className="sum"
+          className={css.sum}
           x={c.x}
           width={c.width}
           y={y - h(score.sum[k]!)}
@@ -52,7 +55,7 @@ export function Sum({ score, y, width }: { score: Score; y: number; width: numbe
         score.most[k]! > score.sum[k]! ? (
           <rect
             key={`peak ${k}`}
-            className="spike"
+            className={css.spike}
             x={c.x}
             width={SPIKE}
             y={y - h(score.most[k]!)}
@@ -60,9 +63,9 @@ export function Sum({ score, y, width }: { score: Score; y: number; width: numbe
           />
         ) : null,
       )}
-      <line className="lane-floor" x1={0} x2={width} y1={y} y2={y} />
+      <line className={css.laneFloor} x1={0} x2={width} y1={y} y2={y} />
       {score.mean > 0 && (
-        <line className="sum-mean" x1={0} x2={width} y1={y - h(score.mean)} y2={y - h(score.mean)} />
+        <line className={css.sumMean} x1={0} x2={width} y1={y - h(score.mean)} y2={y - h(score.mean)} />
       )}
     </>
   );

@@ -1,4 +1,6 @@
+import clsx from 'clsx';
 import { useRef, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
+import css from './needs.module.css';
 
 interface Props {
   /** “Work, how long” */
@@ -61,7 +63,7 @@ export function Handle({ label, value, text, axis, style, moved, onPreview, onCo
       aria-orientation={axis === 'x' ? 'horizontal' : 'vertical'}
       aria-valuenow={value}
       aria-valuetext={text}
-      className={`handle ${axis}`}
+      className={clsx(css.handle, css[axis])}
       style={style}
       onPointerDown={down}
       onPointerMove={move}

@@ -15,7 +15,8 @@ import { ReachPanel } from './ReachPanel.tsx';
 import { ScorePanel, time } from './Score.tsx';
 import { NAMES } from './scoreShape.ts';
 import { Wants } from './Wants.tsx';
-import './needs.css';
+import css from './needs.module.css';
+import threadCss from '../../kit/thread.module.css';
 
 /** Needs: what the loads do and want, and which pack reaches them. */
 export function NeedsView() {
@@ -37,13 +38,13 @@ export function NeedsView() {
   const rails = useMemo(() => railsOf(doc, score), [doc, score]);
   const { programme } = doc;
   return (
-    <div className="needs-view">
-      <div className="needs-main">
+    <div className={css.needsView}>
+      <div className={css.needsMain}>
         <NeedsAnswers {...{ doc, score }} run={data?.run} stale={data?.doc !== doc} />
         {error && (
           <Alert type="error" showIcon title="The run could not be computed" description={error.message} />
         )}
-        <section className="loads-do" aria-label="What the loads do" ref={board}>
+        <section className={css.loadsDo} aria-label="What the loads do" ref={board}>
           <header>
             <h4>What the loads do</h4>
             {programme ? (
@@ -87,7 +88,7 @@ export function NeedsView() {
                     />
                   </span>
                 )}
-                <span className="space" />
+                <span className={css.space} />
                 <button
                   type="button"
                   className="link strong"
@@ -106,7 +107,7 @@ export function NeedsView() {
             ) : (
               <>
                 <span>every load is on all the time</span>
-                <span className="space" />
+                <span className={css.space} />
                 <button
                   type="button"
                   className="link strong"
@@ -122,14 +123,14 @@ export function NeedsView() {
               No load yet. Hang one on the path (key 2), then say here what it does over time.
             </p>
           ) : (
-            <div className="score-room">
+            <div className={css.scoreRoom}>
               <ScorePanel {...{ doc, score, commit }} width={room} />
             </div>
           )}
         </section>
         {rails.length > 0 && <ReachPanel {...{ doc, rails, commit }} />}
       </div>
-      <aside className="side">
+      <aside className={threadCss.side}>
         <Wants doc={doc} run={data?.run} commit={commit} />
       </aside>
     </div>

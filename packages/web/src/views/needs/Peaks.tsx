@@ -1,11 +1,13 @@
 import { modeName, type Load, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { addPeak, MODE_UNIT, setPeak } from '../../document/programme.ts';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import type { Lane, Score, Spike } from './model.ts';
 import { NAMES, SPIKE } from './scoreShape.ts';
+import css from './needs.module.css';
 
 /** “when it is switched on” in the list of when a peak comes. */
 const SWITCHED_ON = ' on';
@@ -24,7 +26,7 @@ export function AddPeak({ load, commit }: AddProps) {
   return (
     <button
       type="button"
-      className="link add-peak"
+      className={clsx('link', css.addPeak)}
       aria-label={`Add a peak of ${load.name}`}
       onClick={() => commit(`Add a peak of ${load.name}`, edits)}
     >
@@ -53,7 +55,7 @@ export function PeakWords({ doc, lane, spike, score, top, commit }: Props) {
   const unit = MODE_UNIT[peak.draw ?? load.draw];
   const modes = doc.programme ? (doc.modes ?? []) : [];
   return (
-    <div className="peak" style={{ left: NAMES + x + SPIKE + 3, top: top + 4 }}>
+    <div className={css.peak} style={{ left: NAMES + x + SPIKE + 3, top: top + 4 }}>
       {peak.value === undefined ? (
         <>
           <EditableQuantity
@@ -76,7 +78,7 @@ export function PeakWords({ doc, lane, spike, score, top, commit }: Props) {
         shown={formatQuantity(peak.seconds, 's', 3)}
         onCommit={(seconds) => change({ seconds: seconds! })}
       />
-      <span className="peak-more">
+      <span className={css.peakMore}>
         <QuietSelect
           label={`${of}, when`}
           value={peak.mode ?? SWITCHED_ON}

@@ -11,9 +11,11 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { useState } from 'react';
+import clsx from 'clsx';
 import { freshId } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
 import { crossing, SERIES_COUNTS, why, type NamedRail } from './model.ts';
+import css from './needs.module.css';
 
 const WORDS: Record<Way, { glyph: string; word: string }> = {
   direct: { glyph: '→', word: 'direct' },
@@ -39,7 +41,7 @@ export function ReachPanel({ doc, rails, commit }: Props) {
     ? SERIES_COUNTS
     : [...SERIES_COUNTS, pack.series];
   return (
-    <section className="reach" aria-label="Which pack reaches which rail">
+    <section className={css.reach} aria-label="Which pack reaches which rail">
       <header>
         <h4>Which pack reaches which rail</h4>
         <span>
@@ -52,7 +54,7 @@ export function ReachPanel({ doc, rails, commit }: Props) {
           <tr>
             <th scope="col">Rail</th>
             {counts.map((s) => (
-              <th key={s} scope="col" className={s === pack.series ? 'taken' : ''}>
+              <th key={s} scope="col" className={clsx(s === pack.series && css.taken)}>
                 {s}S
                 <small>
                   {volts(s * cell.endVolts)}–{volts(s * cell.fullVolts)} V
@@ -77,10 +79,10 @@ export function ReachPanel({ doc, rails, commit }: Props) {
                   series === pack.series && (c.way === rail.kind || (c.way === 'direct' && !rail.kind));
                 const edits = takeEdits(doc, series, rail, c.way);
                 return (
-                  <td key={series} className={series === pack.series ? 'taken' : ''}>
+                  <td key={series} className={clsx(series === pack.series && css.taken)}>
                     <button
                       type="button"
-                      className={`crossing ${c.way} ${taken ? 'now' : ''}`}
+                      className={clsx(css.crossing, css[c.way], taken && css.now)}
                       aria-label={`${rail.name} from ${series}S: ${word}. ${why(c, rail)}`}
                       aria-disabled={edits.length === 0}
                       onFocus={() => setAt({ series, rail: rail.id })}
@@ -101,7 +103,7 @@ export function ReachPanel({ doc, rails, commit }: Props) {
           ))}
         </tbody>
       </table>
-      <p className="reach-why">
+      <p className={css.reachWhy}>
         {shown ? (
           <>
             <b>

@@ -1,5 +1,7 @@
+import clsx from 'clsx';
 import type { Arrangement, PackBody } from '@mile-thread/core/body';
 import type { CellRecord } from '@mile-thread/core/model';
+import css from './needs.module.css';
 
 /** [px] Widest and highest it is drawn. */
 const WIDE = 250;
@@ -48,14 +50,14 @@ export function RoomDrawing({
   const px = (m: number) => m * scale;
   const label = `${Math.min(count, a.count)} of ${count} cells in ${a.pattern} rows, ${a.layers} ${a.layers === 1 ? 'layer' : 'layers'}`;
   return (
-    <figure className="room-drawing">
+    <figure className={css.roomDrawing}>
       <svg width={px(width) + 2} height={px(height) + 2} role="img" aria-label={label}>
         <rect
           x={1}
           y={1}
           width={px(width)}
           height={px(height)}
-          className={fit.fits ? 'room' : 'room small'}
+          className={fit.fits ? css.room : clsx(css.room, css.small)}
         />
         <g transform={`translate(${1 + px(margin)} ${1 + px(margin)})`}>
           {body.kind === 'cylinder'
@@ -63,8 +65,8 @@ export function RoomDrawing({
                 .slice(0, here)
                 .map(({ x, y }) => (
                   <g key={`${x} ${y}`}>
-                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 2)} className="can" />
-                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 7)} className="cap" />
+                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 2)} className={css.can} />
+                    <circle cx={px(x)} cy={px(y)} r={px(body.diameter / 7)} className={css.cap} />
                   </g>
                 ))
             : Array.from({ length: Math.min(here, a.first * a.lines) }, (_, k) => {
@@ -76,7 +78,7 @@ export function RoomDrawing({
                     y={px(Math.floor(k / a.first) * (h + gap))}
                     width={px(w)}
                     height={px(h)}
-                    className="can"
+                    className={css.can}
                   />
                 );
               })}

@@ -1,3 +1,4 @@
+import { CopyOutlined } from '@ant-design/icons';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
@@ -20,6 +21,7 @@ import type { Column, Lane, Score } from './model.ts';
 import { Blocks, Sum } from './Blocks.tsx';
 import { AddPeak, PeakWords } from './Peaks.tsx';
 import { DECADE, HEAD, HOLDS_WORDS, LANE, NAMES, SUM, tall, type Shown } from './scoreShape.ts';
+import css from './needs.module.css';
 
 interface Props {
   doc: ThreadDocument;
@@ -39,7 +41,7 @@ export function ScorePanel({ doc, score, width, commit }: Props) {
   const height = HEAD + score.lanes.length * LANE + SUM;
   const shown = (what: string, value: number) => (preview?.what === what ? preview.value : value);
   return (
-    <div className="score" style={{ height, width: NAMES + width }}>
+    <div className={css.score} style={{ height, width: NAMES + width }}>
       <svg width={NAMES + width} height={height} aria-hidden="true">
         <g transform={`translate(${NAMES} 0)`}>
           {score.lanes.map((lane, n) => (
@@ -59,10 +61,10 @@ export function ScorePanel({ doc, score, width, commit }: Props) {
           onPreview={setPreview}
         />
       ))}
-      <div className="lane-name" style={{ top: height - SUM + 6 }}>
+      <div className={css.laneName} style={{ top: height - SUM + 6 }}>
         <b>All loads</b>
-        <span className="mean">mean {formatQuantity(score.mean, 'W', 3)}</span>
-        <span className="most">worst {formatQuantity(score.worst.watts, 'W', 3)}</span>
+        <span className={css.mean}>mean {formatQuantity(score.mean, 'W', 3)}</span>
+        <span>worst {formatQuantity(score.worst.watts, 'W', 3)}</span>
       </div>
     </div>
   );
@@ -84,7 +86,7 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
   const { mode, name, seconds, x, width } = column;
   if (!doc.programme) {
     return (
-      <div className="stretch" style={{ left: NAMES + x, width }}>
+      <div className={css.stretch} style={{ left: NAMES + x, width }}>
         <span>{name}</span>
       </div>
     );
@@ -92,8 +94,8 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
   const what = `t${segment}`;
   const lasts = shown(what, seconds);
   return (
-    <div className="stretch" style={{ left: NAMES + x, width }}>
-      <span className="stretch-words">
+    <div className={css.stretch} style={{ left: NAMES + x, width }}>
+      <span className={css.stretchWords}>
         <EditableText
           label="Name of the mode"
           value={name}
@@ -107,7 +109,7 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
           onCommit={(v) => commit(`Change how long ${name} lasts`, setSeconds(segment, v!))}
         />
       </span>
-      <span className="stretch-buttons">
+      <span className={css.stretchButtons}>
         {([-1, 1] as const).map((by) => {
           const edits = moveSegment(doc, segment, by);
           const where = by < 0 ? 'earlier' : 'later';
@@ -139,7 +141,7 @@ function Head({ doc, column, segment, commit, shown, onPreview }: HeadProps) {
           title="A copy of the mode behind it"
           onClick={() => commit(`Copy ${name}`, copyMode(doc, segment))}
         >
-          ⧉
+          <CopyOutlined />
         </button>
         {doc.programme.segments.length > 1 && (
           <button
@@ -182,12 +184,12 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
   const floor = top + LANE - 8;
   return (
     <>
-      <div className="lane-name" style={{ top: top + 8 }}>
+      <div className={css.laneName} style={{ top: top + 8 }}>
         <b title={load.name}>{load.name}</b>
         <span>
           {Number(load.range.min.toPrecision(3))}–{Number(load.range.max.toPrecision(3))} V
         </span>
-        <i className={load.grade}>{load.grade}</i>
+        <i className={css[load.grade]}>{load.grade}</i>
         <AddPeak {...{ doc, load, score, commit }} />
       </div>
       {lane.peaks.map((spike) => (
@@ -209,7 +211,7 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
         return (
           <div key={k}>
             <div
-              className="draw"
+              className={css.draw}
               style={{
                 left: NAMES + c.x + 6,
                 width: c.width - 12,

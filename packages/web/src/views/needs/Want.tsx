@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import css from './needs.module.css';
 
 /** Whether a want is met, and by how much. */
 export interface Verdict {
@@ -25,11 +26,11 @@ export function Want({
   children: ReactNode;
 }) {
   return (
-    <div className="want">
+    <div className={css.want}>
       <span>
         {name} <b>{children}</b>
       </span>
-      {verdict && <em className={verdict.ok ? 'met' : 'short'}>{verdict.words}</em>}
+      {verdict && <em className={verdict.ok ? css.met : css.short}>{verdict.words}</em>}
       {action && (
         <button type="button" className="link strong" onClick={action.apply}>
           {action.label}

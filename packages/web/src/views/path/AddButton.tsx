@@ -1,5 +1,6 @@
 import { lazy, Suspense } from 'react';
 import type { AddProps } from './AddMenu.tsx';
+import css from './drawing.module.css';
 
 /** [ms] from the first plus on: the picture around it comes first. */
 const LATER = 300;
@@ -14,7 +15,7 @@ const AddMenu = lazy(async () => {
 export function AddButton(props: AddProps) {
   const { x, y, label } = props;
   const waiting = (
-    <button type="button" className="add" style={{ left: x - 9, top: y - 9 }} aria-label={label} disabled>
+    <button type="button" className={css.add} style={{ left: x - 9, top: y - 9 }} aria-label={label} disabled>
       +
     </button>
   );

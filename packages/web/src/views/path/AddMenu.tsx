@@ -1,5 +1,6 @@
 import { STAGE_KINDS } from '@mile-thread/core/model';
 import { Dropdown } from 'antd';
+import css from './drawing.module.css';
 
 export interface AddProps {
   x: number;
@@ -21,7 +22,7 @@ export function AddMenu({ x, y, label, onAdd }: AddProps) {
     <Dropdown trigger={['click']} menu={{ items: ITEMS, onClick: ({ key }) => onAdd(key) }}>
       <button
         type="button"
-        className="add"
+        className={css.add}
         style={{ left: x - 9, top: y - 9 }}
         aria-label={label}
         title={label}

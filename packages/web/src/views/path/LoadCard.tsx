@@ -1,6 +1,8 @@
+import clsx from 'clsx';
 import type { Load } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import type { ReactNode } from 'react';
+import css from './drawing.module.css';
 
 interface CardProps {
   load: Load;
@@ -20,20 +22,25 @@ export function LoadCard({ load, now, x, y, width, height, selected, onSelect, c
   const words = now.state === 'low' ? 'too low' : 'too high';
   return (
     <div
-      className={`load ${height < 40 ? 'one-line' : ''} ${out ? 'trouble' : ''} ${selected === load.id ? 'selected' : ''}`}
+      className={clsx(
+        css.load,
+        height < 40 && css.oneLine,
+        out && css.trouble,
+        selected === load.id && css.selected,
+      )}
       style={{ left: x, top: y - height / 2, width, height }}
       data-load={load.id}
     >
       <button
         type="button"
-        className="load-name"
+        className={css.loadName}
         title={load.name}
         aria-pressed={selected === load.id}
         onClick={() => onSelect(load.id)}
       >
         {load.name}
       </button>
-      <span className="load-values">
+      <span className={css.loadValues}>
         {out ? (
           <>
             <i aria-hidden="true">✕</i>{' '}

@@ -3,6 +3,7 @@ import type { RunResult } from '@mile-thread/core/solve';
 import { useMemo } from 'react';
 import { modeAt, nearestIn } from '../../document/programme.ts';
 import { useNeedle } from '../../document/view.ts';
+import css from '../../kit/values.module.css';
 
 /** The modes of a programme; one chosen moves the needle to where it is nearest. */
 export function ModeChooser({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
@@ -21,7 +22,7 @@ export function ModeChooser({ doc, run }: { doc: ThreadDocument; run: RunResult 
     if (to !== undefined) moveTo(to);
   };
   return (
-    <span className="mode-chooser" role="group" aria-label="Mode at the needle">
+    <span className={css.modeChooser} role="group" aria-label="Mode at the needle">
       {modes.map((m) => (
         <button key={m.id} type="button" aria-pressed={m.id === now} onClick={() => go(m.id)}>
           {m.name}

@@ -18,6 +18,7 @@ import type { RunResult } from '@mile-thread/core/solve';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { Link } from 'react-router';
+import clsx from 'clsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { changeDraw, moveNode, possibleParents, removeNode, swapStage } from '../../document/commands.ts';
 import { FieldRows } from '../../kit/FieldRows.tsx';
@@ -26,6 +27,8 @@ import type { Commit } from '../../document/session.ts';
 import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import type { StageInstant } from '../../drawing/sample.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
+import css from './path.module.css';
+import valuesCss from '../../kit/values.module.css';
 
 interface Props {
   doc: ThreadDocument;
@@ -51,7 +54,7 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
         {(instant) => <StageReadings point={instant.stages.get(id)} />}
       </AtNeedle>
       {isSizable(stage) && (
-        <p className="to-stage">
+        <p className={css.toStage}>
           <Link to={`../sizing/${id}`}>Size this stage: parts, heat, limits →</Link>
         </p>
       )}
@@ -72,7 +75,7 @@ export function StageInspector({ doc, id, run, commit, onRemoved }: Props) {
         commit={commit}
       />
       {isConverter(stage) && usesParts(stage) && (
-        <div className="row">
+        <div className={valuesCss.row}>
           <span>Loss from</span>
           <b>its parts</b>
         </div>
@@ -212,7 +215,7 @@ function Behaviour({ load, commit }: { load: Load; commit: Commit }) {
             />
           </>
         ) : (
-          <div className="row">
+          <div className={valuesCss.row}>
             <span>Shed for the others</span>
             <button
               type="button"
@@ -231,7 +234,7 @@ function Behaviour({ load, commit }: { load: Load; commit: Commit }) {
 
 function Row({ name, children }: { name: string; children: React.ReactNode }) {
   return (
-    <div className="row reading">
+    <div className={clsx(valuesCss.row, valuesCss.reading)}>
       <span>{name}</span>
       <b>{children}</b>
     </div>
@@ -250,7 +253,7 @@ interface PlacementProps {
 function Placement({ doc, id, name, from, path, commit }: PlacementProps) {
   return (
     <>
-      <div className="row">
+      <div className={valuesCss.row}>
         <span>Name</span>
         <EditableText
           label={`Name of ${name}`}
@@ -282,7 +285,7 @@ function Remove({ doc, id, name, commit, onRemoved }: RemoveProps) {
     if (commit(`Remove ${name}`, removeNode(doc, id)).length === 0) onRemoved();
   };
   return (
-    <div className="inspector-actions">
+    <div className={css.inspectorActions}>
       <Button size="small" danger onClick={remove}>
         Remove
       </Button>

@@ -2,6 +2,7 @@ import { type ThreadDocument, MODE_TABLE } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Instant } from '../../drawing/sample.ts';
 import { elementName } from '../../kit/words.ts';
+import css from './path.module.css';
 
 /** The drawing in words: every node at the needle. For screen readers, and for reading on a narrow screen. */
 export function NodeTable({ doc, instant }: { doc: ThreadDocument; instant: Instant }) {
@@ -30,7 +31,7 @@ export function NodeTable({ doc, instant }: { doc: ThreadDocument; instant: Inst
   const pack = doc.pack.series * instant.cellVolts;
   return (
     <table
-      className="node-table"
+      className={css.nodeTable}
       aria-label={`The path at ${formatDuration(instant.time / SECONDS_PER_HOUR)}`}
     >
       <thead>

@@ -22,6 +22,8 @@ import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
+import valuesCss from '../../kit/values.module.css';
+import css from './path.module.css';
 
 const PARTS = {
   protection: {
@@ -63,24 +65,24 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         }
       />
       <FieldRows model={Pack} value={doc.pack} path={['pack']} owner="Pack" commit={commit} />
-      <div className="row">
+      <div className={valuesCss.row}>
         <span>Volts, full to end</span>
         <b>
           {formatQuantity(cell.fullVolts * doc.pack.series, 'V')} to{' '}
           {formatQuantity(cell.endVolts * doc.pack.series, 'V')}
         </b>
       </div>
-      <div className="row">
+      <div className={valuesCss.row}>
         <span>Rated discharge</span>
         <b>{formatQuantity(cell.dischargeRate * cell.capacityAh * doc.pack.parallel, 'A')}</b>
       </div>
-      <details className="record">
+      <details className={css.record}>
         <summary>The cell&rsquo;s figures, {cell.grade}</summary>
         <FieldRows model={CellRecord} value={cell} path={['pack', 'cell']} owner="Cell" commit={commit} />
       </details>
-      {cell.source && <p className="source">{cell.source}</p>}
+      {cell.source && <p className={css.source}>{cell.source}</p>}
       <ColdAndWarmth doc={doc} commit={commit} />
-      <div className="row">
+      <div className={valuesCss.row}>
         <span>Charger</span>
         {charger ? (
           <span>
@@ -111,7 +113,7 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
           </button>
         )}
       </div>
-      <p className="caution">
+      <p className={css.caution}>
         Lithium cells: heed the maker&rsquo;s data sheet, never use damaged cells, charge only with a charger
         made for them.
       </p>
@@ -143,13 +145,13 @@ function ColdAndWarmth({ doc, commit }: { doc: ThreadDocument; commit: Commit })
   ];
   return parts.map(({ title, none, value, model, path, fresh }) =>
     value ? (
-      <details className="record" key={title} open={path.length === 2}>
+      <details className={css.record} key={title} open={path.length === 2}>
         <summary>
           {title}, {value.grade}
         </summary>
         <FieldRows {...{ model, value, path, commit }} owner={title} />
         {'capacity' in value && value.capacity && (
-          <div className="row">
+          <div className={valuesCss.row}>
             <span>Charge it can give</span>
             <span>
               {value.capacity.celsius
@@ -164,7 +166,7 @@ function ColdAndWarmth({ doc, commit }: { doc: ThreadDocument; commit: Commit })
         />
       </details>
     ) : (
-      <div className="row" key={title}>
+      <div className={valuesCss.row} key={title}>
         <span>{title}</span>
         <button
           type="button"
@@ -188,7 +190,7 @@ function Between({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         const path: Edit['path'] = ['pack', name];
         if (!value) {
           return (
-            <div className="row" key={name}>
+            <div className={valuesCss.row} key={name}>
               <span>{title}</span>
               <button
                 type="button"
@@ -270,7 +272,7 @@ function Drains({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
           <FieldRows model={Drain} value={drain} path={[...path, k]} owner={drain.name} commit={commit} />
         </section>
       ))}
-      <div className="row">
+      <div className={valuesCss.row}>
         <span>Always drawing</span>
         <button
           type="button"

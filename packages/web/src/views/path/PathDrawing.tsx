@@ -1,5 +1,6 @@
 import { isRegulated, PACK, type Edit, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { DRAW_UNIT } from '../../document/commands.ts';
 import { drawIn, MODE_UNIT, modeAt, setDraw } from '../../document/programme.ts';
@@ -12,7 +13,7 @@ import type { Instant } from '../../drawing/sample.ts';
 import { Label } from './Label.tsx';
 import { LoadCard } from './LoadCard.tsx';
 import { StageKnot } from './StageKnot.tsx';
-import './drawing.css';
+import css from './drawing.module.css';
 
 interface Props {
   doc: ThreadDocument;
@@ -52,10 +53,10 @@ export function PathDrawing(props: Props) {
     return !crowded && f.watts * scale > 1.2;
   };
   return (
-    <div className="drawing" style={{ width: layout.width, height: layout.height }}>
+    <div className={css.drawing} style={{ width: layout.width, height: layout.height }}>
       <PathSvg layout={layout} drawn={drawn} soc={instant.soc} charger={doc.pack.charger !== undefined} />
 
-      <Label x={22} y={cells.y - cells.height / 2 - 66} className="pack-label" width={190}>
+      <Label x={22} y={cells.y - cells.height / 2 - 66} className={css.packLabel} width={190}>
         <b>
           <EditableQuantity
             label="Cells in series"
@@ -80,7 +81,7 @@ export function PathDrawing(props: Props) {
       </Label>
       <button
         type="button"
-        className={`cells-button ${selected === 'pack' ? 'selected' : ''}`}
+        className={clsx(css.cellsButton, selected === 'pack' && css.selected)}
         style={{
           left: cells.x - 6,
           top: cells.y - cells.height / 2 - 10,
@@ -92,26 +93,26 @@ export function PathDrawing(props: Props) {
         onClick={() => onSelect('pack')}
       />
       {doc.pack.charger && (
-        <Label x={14} y={cellBottom + 62} className="charger-label" width={150}>
+        <Label x={14} y={cellBottom + 62} className={css.chargerLabel} width={150}>
           <span>{doc.pack.charger.name}, unplugged</span>
         </Label>
       )}
       <button
         type="button"
-        className={`cut-button ${selected === 'protection' ? 'selected' : ''}`}
+        className={clsx(css.cutButton, selected === 'protection' && css.selected)}
         style={{ left: trunk.cut - 58, top: trunk.y - trunkHalf - 52 }}
         aria-pressed={selected === 'protection'}
         onClick={() => onSelect('protection')}
       >
         {doc.pack.protection ? 'protection + leads' : 'leads, no protection'}
       </button>
-      <Label x={trunk.cut - 64} y={trunk.y - trunkHalf - 29} className="volts" width={58} end>
+      <Label x={trunk.cut - 64} y={trunk.y - trunkHalf - 29} className={css.volts} width={58} end>
         {V(instant.cellVolts * doc.pack.series)}
       </Label>
-      <Label x={trunk.cut + 8} y={trunk.y - trunkHalf - 29} className="volts" width={70}>
+      <Label x={trunk.cut + 8} y={trunk.y - trunkHalf - 29} className={css.volts} width={70}>
         {V(instant.packVolts)}
       </Label>
-      <Label x={trunk.cut - 72} y={trunk.y + trunkHalf + 2} className="amps" width={66} end>
+      <Label x={trunk.cut - 72} y={trunk.y + trunkHalf + 2} className={css.amps} width={66} end>
         {A(instant.packAmps)}
       </Label>
       <AddButton
@@ -122,7 +123,7 @@ export function PathDrawing(props: Props) {
       />
 
       {drawn.frays.filter(legible).map((f) => (
-        <Label key={f.id} x={f.x - (f.id === 'cells' ? 26 : 8)} y={f.y + 1} className="heat" width={90}>
+        <Label key={f.id} x={f.x - (f.id === 'cells' ? 26 : 8)} y={f.y + 1} className={css.heat} width={90}>
           {W(f.watts)}
           {f.id === 'cells' && ' in cells'}
         </Label>
@@ -136,7 +137,7 @@ export function PathDrawing(props: Props) {
           point={instant.stages.get(stage.id)!}
         >
           {isRegulated(stage) &&
-            ((volts: string, className: string) => (
+            ((volts: string, className: string | undefined) => (
               <EditableQuantity
                 label={`${stage.name}, output volts`}
                 value={stage.outputVolts}

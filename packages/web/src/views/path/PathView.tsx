@@ -31,7 +31,9 @@ import { useKnotKeys } from './useKnotKeys.ts';
 import { useWorstKey } from '../../kit/useWorstKey.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
-import './path.css';
+import css from './path.module.css';
+import threadCss from '../../kit/thread.module.css';
+import chartsCss from '../../charts/charts.module.css';
 
 // The inspectors' forms come when something is selected.
 const StageInspector = lazy(() => import('./NodeInspector.tsx').then((m) => ({ default: m.StageInspector })));
@@ -138,10 +140,10 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
 
   const title = selected && `${kindLabelOf(doc, selected)}`;
   return (
-    <div className="path-view">
-      <div className="path-main">
+    <div className={css.pathView}>
+      <div className={css.pathMain}>
         <PathAnswers doc={doc} run={run} commit={commit} />
-        <section className="board" ref={board} aria-label="Path at the needle" tabIndex={-1}>
+        <section className={css.board} ref={board} aria-label="Path at the needle" tabIndex={-1}>
           <div style={fit ? { zoom: whole } : undefined}>
             <AtNeedle doc={doc} run={run}>
               {(instant) => (
@@ -155,22 +157,22 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
             </AtNeedle>
           </div>
           {whole < 1 && (
-            <button type="button" className="fit" onClick={() => setFit(!fit)}>
+            <button type="button" className={css.fit} onClick={() => setFit(!fit)}>
               {fit ? '100 %' : 'Fit'}
             </button>
           )}
           {doc.loads.length === 0 && (
-            <p className="empty-path">Hang a load on the pack with the + to see it run down.</p>
+            <p className={css.emptyPath}>Hang a load on the pack with the + to see it run down.</p>
           )}
         </section>
-        <section className="run" aria-label="Run-down">
+        <section className={css.run} aria-label="Run-down">
           <header>
             <h4>Pack voltage over the run</h4>
             <span>drag the needle, or ← → with Shift for ten steps</span>
             <ModeChooser doc={doc} run={run} />
             <Button
               size="small"
-              className="netlist"
+              className={css.netlist}
               title="The path at the needle as a SPICE circuit"
               onClick={() => void netlist()}
             >
@@ -180,7 +182,7 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
           {run.deadEnd.time === 0 ? (
             <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
           ) : (
-            <div className="run-area">
+            <div className={chartsCss.runArea}>
               <RunPlot
                 {...plot}
                 label={`Pack voltage over ${formatDuration(end / SECONDS_PER_HOUR)}, loaded and at rest`}
@@ -200,9 +202,9 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
           )}
         </section>
       </div>
-      <aside className="side">
+      <aside className={threadCss.side}>
         {title && (
-          <section aria-label={`Selected: ${title}`} className="inspector">
+          <section aria-label={`Selected: ${title}`}>
             <h4>
               {title}
               <button
@@ -239,11 +241,11 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
           <h4>Checks over the run</h4>
           <PathFindings {...{ commit, select }} />
         </section>
-        <section aria-label="Notes" className="notes">
+        <section aria-label="Notes" className={css.notes}>
           <h4>Notes</h4>
           <Notes notes={doc.notes} commit={commit} />
         </section>
-        <details className="node-details" onToggle={(e) => setTable(e.currentTarget.open)}>
+        <details className={css.nodeDetails} onToggle={(e) => setTable(e.currentTarget.open)}>
           <summary>Every node at the needle, as a table</summary>
           {table && (
             <AtNeedle doc={doc} run={run}>

@@ -1,10 +1,12 @@
 import { isTrouble, MODE_TABLE, type Mode, type Stage, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Fragment, type ReactNode } from 'react';
+import clsx from 'clsx';
 import { stageLetter } from '../../document/commands.ts';
 import type { Layout } from '../../drawing/layout.ts';
 import { partingX } from '../../drawing/ribbon.ts';
 import { AddButton } from './AddButton.tsx';
+import css from './drawing.module.css';
 
 interface KnotProps {
   doc: ThreadDocument;
@@ -17,7 +19,7 @@ interface KnotProps {
   onOpen(id: string): void;
   onAdd(from: string, what: string): void;
   /** renders the volts as an editable value, for stages that hold them */
-  children: false | ((volts: string, className: string) => ReactNode);
+  children: false | ((volts: string, className: string | undefined) => ReactNode);
 }
 
 /** A stage on the drawing: its knot, its name, what it gives. */
@@ -29,13 +31,13 @@ export function StageKnot(props: KnotProps) {
   const trouble = isTrouble(point.mode);
   const above = Math.max(half, 6);
   const volts = formatQuantity(point.outputVolts, 'V');
-  const voltsClass = trouble ? 'volts-value trouble' : 'volts-value';
+  const voltsClass = clsx(css.voltsValue, trouble && css.trouble);
   const dense = density === 'dense';
   return (
     <Fragment>
       {!dense && (
         <div
-          className="label knot-name"
+          className={clsx(css.label, css.knotName)}
           style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
           title={stage.name}
         >
@@ -45,7 +47,12 @@ export function StageKnot(props: KnotProps) {
       <button
         type="button"
         data-knot={stage.id}
-        className={`knot ${density} ${trouble ? 'trouble' : ''} ${selected === stage.id ? 'selected' : ''}`}
+        className={clsx(
+          css.knot,
+          css[density],
+          trouble && css.trouble,
+          selected === stage.id && css.selected,
+        )}
         style={{ left: x - radius, top: y - radius, width: 2 * radius, height: 2 * radius }}
         aria-label={`${stage.name}, ${word}`}
         aria-pressed={selected === stage.id}
@@ -57,7 +64,7 @@ export function StageKnot(props: KnotProps) {
         {!dense && <small>{density === 'compact' ? glyph : knotWord(glyph, word)}</small>}
       </button>
       <div
-        className={`label volts ${density}`}
+        className={clsx(css.label, css.volts, css[density])}
         style={
           dense
             ? { left: x - radius, top: y - Math.max(radius, above) - 17 }
@@ -65,15 +72,18 @@ export function StageKnot(props: KnotProps) {
         }
       >
         {dense && (
-          <span className="beside" title={stage.name}>
+          <span className={css.beside} title={stage.name}>
             {stage.name}
           </span>
         )}
         {children ? children(volts, voltsClass) : <span className={voltsClass}>{volts}</span>}
-        {dense && trouble && <span className="trouble-word">{word}</span>}
+        {dense && trouble && <span className={css.troubleWord}>{word}</span>}
       </div>
       {density === 'normal' && (
-        <div className="label amps" style={{ left: x + radius + 30, top: y + above + 2, width: 70 }}>
+        <div
+          className={clsx(css.label, css.amps)}
+          style={{ left: x + radius + 30, top: y + above + 2, width: 70 }}
+        >
           {formatQuantity(point.outputAmps, 'A')}
         </div>
       )}

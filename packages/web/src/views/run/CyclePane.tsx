@@ -8,6 +8,7 @@ import { useNeedle } from '../../document/view.ts';
 import { sampleRun } from '../../drawing/sample.ts';
 import { useAnswer } from '../../jobs/client.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
+import css from './run.module.css';
 
 /** [ms] the needle rests before the cycle under it is opened. */
 const RESTS = 250;
@@ -49,7 +50,7 @@ export function CyclePane({ doc, run }: { doc: ThreadDocument; run: RunResult })
   if (!data) return null;
   const lowest = Math.min(...data.volts);
   return (
-    <section className="cycle" aria-label="One cycle at the needle">
+    <section className={css.cycle} aria-label="One cycle at the needle">
       <header>
         <h4>One cycle at the needle</h4>
         <span>
@@ -70,7 +71,7 @@ export function CyclePane({ doc, run }: { doc: ThreadDocument; run: RunResult })
         {scale.bands.map((b) => (
           <span
             key={b.at}
-            className="cycle-band"
+            className={css.cycleBand}
             style={{ left: `${100 * b.at}%`, width: `${100 * b.share}%` }}
           >
             {b.share > NARROW ? b.name : ''}

@@ -4,6 +4,7 @@ import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { useAnswer } from '../../jobs/client.ts';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import { elementName } from '../../kit/words.ts';
+import css from './run.module.css';
 
 const A = (amps: number) => formatQuantity(amps, 'A', 3);
 const lasts = (hours: number) => (hours === Infinity ? 'for ever' : formatDuration(hours));
@@ -13,7 +14,7 @@ export function Idle({ doc, run: { idle } }: { doc: ThreadDocument; run: RunResu
   const { data } = useAnswer('budget', [doc]);
   return (
     <>
-      <section className="idle" aria-label="With everything off">
+      <section className={css.idle} aria-label="With everything off">
         <header>
           <h4>With everything off</h4>
           <span>
@@ -42,7 +43,7 @@ export function Idle({ doc, run: { idle } }: { doc: ThreadDocument; run: RunResu
         )}
       </section>
       {data && data.modes.length > 0 && (
-        <section className="idle" aria-label="Held in one mode">
+        <section className={css.idle} aria-label="Held in one mode">
           <header>
             <h4>Waiting in one mode</h4>
             <span>as long as the cells only drain: true of modes that draw little</span>

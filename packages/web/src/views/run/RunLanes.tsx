@@ -2,6 +2,7 @@ import type { ThreadDocument } from '@mile-thread/core/model';
 import { readingOf, ROW, type RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useEffect, useMemo, useState } from 'react';
+import clsx from 'clsx';
 import { AtNeedle } from '../../charts/AtNeedle.tsx';
 import { LanesPlot } from '../../charts/LanesPlot.tsx';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
@@ -14,6 +15,9 @@ import { COLOURS } from '../../tokens/tokens.ts';
 import { useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { useWorstKey } from '../../kit/useWorstKey.ts';
 import { lanesOf, loadColour, stageBands, type Along } from './lanesModel.ts';
+import css from './run.module.css';
+import valuesCss from '../../kit/values.module.css';
+import chartsCss from '../../charts/charts.module.css';
 
 /** Ticks of the axis of charge drawn: what is left. */
 const CHARGE_TICKS = {
@@ -46,10 +50,10 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
     ];
   }, [doc, run, along, end]);
   return (
-    <section className="lanes" aria-label="Run-down over time">
+    <section className={css.lanes} aria-label="Run-down over time">
       <header>
         <h4>Run-down</h4>
-        <span className="along" role="group" aria-label="Along what">
+        <span className={valuesCss.along} role="group" aria-label="Along what">
           {(['time', 'charge'] as const).map((by) => (
             <button key={by} type="button" aria-pressed={along === by} onClick={() => setAlong(by)}>
               over {by}
@@ -58,7 +62,7 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
         </span>
         <span>dotted: need and useful end; drag the needle, ← →, or w for the worst instants</span>
       </header>
-      <div className="run-area lanes-area">
+      <div className={clsx(chartsCss.runArea, css.lanesArea)}>
         <LanesPlot
           {...plot}
           ticks={ticks}
@@ -83,7 +87,7 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
       </div>
       {along === 'time' && <StageRows {...{ doc, run }} banded={plot.banded} />}
       {doc.loads.length > 0 && (
-        <p className="lane-key">
+        <p className={css.laneKey}>
           {doc.loads.map((l, k) => (
             <span key={l.id}>
               <i style={{ background: loadColour(k) }} /> {l.name}
@@ -102,9 +106,9 @@ export function RunLanes({ doc, run }: { doc: ThreadDocument; run: RunResult }) 
 function StageRows({ doc, run, banded }: { doc: ThreadDocument; run: RunResult; banded: boolean }) {
   const stages = useMemo(() => stageBands(doc, run, banded), [doc, run, banded]);
   return (
-    <div className="stage-rows" style={{ paddingRight: MARGIN.r }}>
+    <div style={{ paddingRight: MARGIN.r }}>
       {stages.map(({ name, bands }) => (
-        <div key={name} className="stage-row">
+        <div key={name} className={css.stageRow}>
           <b title={name} style={{ width: MARGIN.l }}>
             {name}
           </b>
@@ -112,7 +116,7 @@ function StageRows({ doc, run, banded }: { doc: ThreadDocument; run: RunResult; 
             {bands.map((b) => (
               <span
                 key={b.from}
-                className={b.trouble ? 'trouble' : ''}
+                className={clsx(b.trouble && css.trouble)}
                 title={b.words}
                 style={{ left: `${100 * b.from}%`, width: `${100 * (b.to - b.from)}%` }}
               >

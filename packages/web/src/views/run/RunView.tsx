@@ -20,7 +20,7 @@ import { RunLanes } from './RunLanes.tsx';
 import { ToMeasure } from './ToMeasure.tsx';
 import { WhatIf } from './WhatIf.tsx';
 import { Worst } from './Worst.tsx';
-import './run.css';
+import css from './run.module.css';
 
 const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh', 3);
 
@@ -48,21 +48,21 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
     }
   };
   return (
-    <div className="run-view">
+    <div className={css.runView}>
       <RunAnswers {...{ doc, run, stale }} range={doc.belief?.asRange ? range.range : undefined} />
       {never ? (
         <NeverStarts doc={doc} reason={run.deadEnd.reason} commit={commit} />
       ) : (
-        <div className="run-parts">
-          <div className="run-left">
+        <div className={css.runParts}>
+          <div className={css.runLeft}>
             <RunLanes {...{ doc, run }} />
-            <section className="ledger" aria-label="Where every watt-hour went">
+            <section className={css.ledger} aria-label="Where every watt-hour went">
               <header>
                 <h4>Where every watt-hour went</h4>
                 <span>
                   of {wh(run.ledger.stored)} stored{warmedWords(run)}, up to the useful end
                 </span>
-                <span className="space" />
+                <span className={css.space} />
                 <Button size="small" onClick={() => void csv()}>
                   CSV of every row
                 </Button>
@@ -76,7 +76,7 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
               </p>
             </section>
           </div>
-          <div className="run-side">
+          <div>
             {run.worked && <CyclePane {...{ doc, run }} />}
             {run.worked && run.worked.modes.length > 0 && <Modes {...{ doc, run }} />}
             <WhatIf {...{ doc, commit, range }} />
@@ -149,16 +149,16 @@ const LEFT = 'In the cells';
 function AccountRow({ doc, a, stored }: { doc: ThreadDocument; a: Account; stored: number }) {
   const percent = (100 * a.joules) / stored;
   return (
-    <div className={`account account-${a.kind}`}>
+    <div className={css.account} data-kind={a.kind}>
       <b title={elementName(doc, a.element)}>{a.kind === 'left' ? LEFT : elementName(doc, a.element)}</b>
-      <div className="account-bar" aria-hidden="true">
+      <div className={css.accountBar} aria-hidden="true">
         <i style={{ width: `${percent}%` }} />
       </div>
-      <span className="account-figure">
+      <span className={css.accountFigure}>
         {wh(a.joules)} <small>{percent.toFixed(percent < 1 ? 2 : 1)} %</small>
       </span>
       {a.parts.length > 1 && (
-        <span className="account-parts">
+        <span className={css.accountParts}>
           {a.parts
             .filter((p) => p.joules > 0)
             .slice(0, 5)
@@ -199,7 +199,7 @@ function Modes({ doc, run }: { doc: ThreadDocument; run: RunResult }) {
   const { worked } = run;
   const name = (id: string) => modeName(doc, id);
   return (
-    <section className="by-mode" aria-label="By mode">
+    <section className={css.byMode} aria-label="By mode">
       <header>
         <h4>By mode</h4>
         <span>

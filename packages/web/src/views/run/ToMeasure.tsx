@@ -6,6 +6,7 @@ import type { Commit } from '../../document/session.ts';
 import type { useRange } from '../../jobs/useRange.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { figureName, settles } from './beliefWords.ts';
+import css from './belief.module.css';
 
 /** Figures shown: what carries less than the last of them is not worth a reading. */
 const SHOWN = 6;
@@ -31,7 +32,7 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
   const moves = ({ total }: Carrier) => NINETY * range.deviation * Math.sqrt(total);
   const most = carriers[0] ? moves(carriers[0]) : 0;
   return (
-    <section className="to-measure" aria-label="What to measure">
+    <section className={css.toMeasure} aria-label="What to measure">
       <header>
         <h4>What to measure</h4>
         <span>
@@ -48,7 +49,7 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
           return (
             <li key={figure.id} data-figure={figure.id}>
               <b>{figureName(doc, figure)}</b>
-              <span className={`grade-${figure.grade}`}>
+              <span data-grade={figure.grade}>
                 ±{' '}
                 <EditableQuantity
                   label={`${figureName(doc, figure)}, tolerance`}
@@ -59,12 +60,12 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
                 />{' '}
                 {figure.grade}
               </span>
-              <div className="moves" aria-hidden="true">
+              <div className={css.moves} aria-hidden="true">
                 <i style={{ width: `${most > 0 ? (100 * by) / most : 0}%` }} />
               </div>
-              <b className="by">± {formatDuration(by)}</b>
+              <b className={css.by}>± {formatDuration(by)}</b>
               <small>{settles(doc, figure)}</small>
-              <small className="then">then ± {formatDuration(then)}</small>
+              <small className={css.then}>then ± {formatDuration(then)}</small>
             </li>
           );
         })}

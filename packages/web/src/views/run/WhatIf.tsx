@@ -9,7 +9,7 @@ import { useAnswer } from '../../jobs/client.ts';
 import type { useRange } from '../../jobs/useRange.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { caseEnd } from './beliefWords.ts';
-import './belief.css';
+import css from './belief.module.css';
 
 type Range = ReturnType<typeof useRange>;
 
@@ -27,7 +27,7 @@ export function WhatIf({ doc, commit, range }: Props) {
   const most = Math.max(need, ...(data ?? []).map((c) => c.hours), ...Object.values(ends).map((e) => e.p90));
   const at = (hours: number) => `${most > 0 ? (100 * hours) / most : 0}%`;
   return (
-    <section className="what-if" aria-label="What if">
+    <section className={css.whatIf} aria-label="What if">
       <header>
         <h4>What if</h4>
         <span>bar: as figured; whisker: 10 to 90 %; dotted: need</span>
@@ -36,10 +36,10 @@ export function WhatIf({ doc, commit, range }: Props) {
         const met = c.hours >= need;
         const whisker = ends[c.name];
         return (
-          <div className="case" key={c.name} data-case={c.name} title={caseEnd(doc, c)}>
-            <span className="case-name">{caseName(doc, c, commit)}</span>
-            <div className="case-bar" aria-hidden="true">
-              <i className={met ? 'met' : 'short'} style={{ width: at(c.hours) }} />
+          <div className={css.case} key={c.name} data-case={c.name} title={caseEnd(doc, c)}>
+            <span>{caseName(doc, c, commit)}</span>
+            <div className={css.caseBar} aria-hidden="true">
+              <i className={met ? css.met : css.short} style={{ width: at(c.hours) }} />
               {whisker && (
                 <u
                   style={{ left: at(whisker.p10), width: `calc(${at(whisker.p90)} - ${at(whisker.p10)})` }}
@@ -47,7 +47,7 @@ export function WhatIf({ doc, commit, range }: Props) {
               )}
               <s style={{ left: at(need) }} />
             </div>
-            <b className={met ? 'met' : 'short'}>
+            <b className={met ? css.met : css.short}>
               {met ? '✓' : '✕'} {formatDuration(c.hours)}
               {whisker && (
                 <small>
@@ -67,7 +67,7 @@ export function WhatIf({ doc, commit, range }: Props) {
 function RangeLine({ doc, commit, range: r }: Props) {
   if (r.working) {
     return (
-      <div className="range-line">
+      <div className={css.rangeLine}>
         <Progress percent={Math.round((100 * r.done) / r.of)} size="small" aria-label="Draws done" />
         <span>
           {r.done} of {r.of} draws{r.range && `, so far ${tenths(r.range.reaches)}`}
@@ -80,7 +80,7 @@ function RangeLine({ doc, commit, range: r }: Props) {
   }
   const asRange = doc.belief?.asRange === true;
   return (
-    <div className="range-line">
+    <div className={css.rangeLine}>
       {r.error && <span role="alert">The range could not be worked out: {r.error}.</span>}
       {r.range ? (
         <span>

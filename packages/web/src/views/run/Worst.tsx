@@ -5,13 +5,14 @@ import { useNeedle } from '../../document/view.ts';
 import { useAnswer } from '../../jobs/client.ts';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import { elementName } from '../../kit/words.ts';
+import css from './run.module.css';
 
 /** When it is hardest for the cells and for each load, in which mode, and who is at a peak then. */
 export function Worst({ doc }: { doc: ThreadDocument }) {
   const { data } = useAnswer('worst', [doc]);
   if (!data) return null;
   return (
-    <section className="worst" aria-label="Worst instants">
+    <section className={css.worst} aria-label="Worst instants">
       <header>
         <h4>Worst instants</h4>
         <span>w moves the needle from one to the next</span>

@@ -3,6 +3,7 @@ import { parseQuantity } from '@mile-thread/core/units';
 import { Alert, Form, Input, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { startThread } from './startThread.ts';
+import css from './shelf.module.css';
 
 interface Props {
   open: boolean;
@@ -83,7 +84,7 @@ export function NewThread({ open, onCancel, onCreate }: Props) {
         >
           <Input />
         </Form.Item>
-        <div className="form-grid">
+        <div className={css.formGrid}>
           <Form.Item name="volts" label="Load volts" rules={[quantity('V')]}>
             <Input suffix="V" />
           </Form.Item>

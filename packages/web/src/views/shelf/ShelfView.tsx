@@ -3,6 +3,7 @@ import { App as AntApp, Button, Empty } from 'antd';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import clsx from 'clsx';
 import { ask } from '../../jobs/client.ts';
 import { FileButton } from '../../kit/FileButton.tsx';
 import { fileName, saveFile } from '../../kit/files.ts';
@@ -18,7 +19,8 @@ import {
 } from '../../storage/threads.ts';
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
-import './shelf.css';
+import barCss from '../../kit/bar.module.css';
+import css from './shelf.module.css';
 
 // Its form comes when a thread is started.
 const NewThread = lazy(() => import('./NewThread.tsx').then((m) => ({ default: m.NewThread })));
@@ -79,22 +81,22 @@ export function ShelfView() {
 
   if (!threads) return null;
   return (
-    <div className="frame">
-      <header className="top">
-        <span className="brand">Mile Thread</span>
-        <span className="tagline">from lithium cell to load, and where every watt-hour goes</span>
-        <span className="space" />
+    <div className={barCss.frame}>
+      <header className={barCss.top}>
+        <span className={barCss.brand}>Mile Thread</span>
+        <span className={barCss.tagline}>from lithium cell to load, and where every watt-hour goes</span>
+        <span className={barCss.space} />
         <FileButton ghost size="small" accept=".json" multiple onFiles={take}>
           Import
         </FileButton>
         <Button ghost size="small" disabled={threads.length === 0} onClick={() => tell(exportAll())}>
           Export all
         </Button>
-        <Button size="small" type="primary" className="new-button" onClick={() => setCreating(true)}>
+        <Button size="small" className={barCss.newButton} type="primary" onClick={() => setCreating(true)}>
           New thread
         </Button>
       </header>
-      <main className="shelf">
+      <main className={css.shelf}>
         <h1>Shelf</h1>
         <p className="quiet">Threads live in this browser. Drop a thread file anywhere to put it here.</p>
         {threads.length === 0 ? (
@@ -104,7 +106,7 @@ export function ShelfView() {
             </Button>
           </Empty>
         ) : (
-          <ul className="cards">
+          <ul className={css.cards}>
             {threads.map((row) => (
               <ThreadCard
                 key={row.id}
@@ -115,7 +117,7 @@ export function ShelfView() {
                 onRename={(name) => renameThread(row, name, tell)}
               />
             ))}
-            <li className="card blank">
+            <li className={clsx(css.card, css.blank)}>
               <button type="button" onClick={() => setCreating(true)}>
                 + Start a thread
                 <span>volts, amps, hours and a cell are enough</span>

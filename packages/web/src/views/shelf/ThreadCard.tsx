@@ -3,12 +3,14 @@ import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { Button, Dropdown } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
 import { Link } from 'react-router';
+import clsx from 'clsx';
 import type { Card } from '../../jobs/questions/card.ts';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { SEVERITY_WORD } from '../../kit/words.ts';
 import type { ThreadRow } from '../../storage/db.ts';
 import { Thumbnail } from './Thumbnail.tsx';
 import { useCard } from './useCard.ts';
+import css from './shelf.module.css';
 
 interface Props {
   row: ThreadRow;
@@ -32,18 +34,18 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
   // Far from sight a card is its name and its way in.
   if (!read) {
     return (
-      <li ref={ref} className="card unseen" data-thread={row.name}>
-        <Link to={to} className="card-open" aria-label={`Open ${row.name}`} />
+      <li ref={ref} className={clsx(css.card, css.unseen)} data-thread={row.name}>
+        <Link to={to} className={css.cardOpen} aria-label={`Open ${row.name}`} />
         <h2>{row.name}</h2>
       </li>
     );
   }
   return (
-    <li ref={ref} className="card" data-thread={row.name}>
-      <Link to={to} className="card-open" aria-label={`Open ${row.name}`}>
+    <li ref={ref} className={css.card} data-thread={row.name}>
+      <Link to={to} className={css.cardOpen} aria-label={`Open ${row.name}`}>
         {read.ok && <Thumbnail doc={read.value} card={card} />}
       </Link>
-      <div className="card-head">
+      <div className={css.cardHead}>
         <h2>
           {whole ? (
             <EditableText label="Name of the thread" value={row.name} onCommit={onRename} />
@@ -56,7 +58,7 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
         </Dropdown>
       </div>
       {!read.ok ? <Broken issues={read.issues} /> : <Says {...{ read, card, failed }} />}
-      <Link to={to} className="card-foot">
+      <Link to={to} className={css.cardFoot}>
         <span>changed {changed(row.changedAt)}</span>
         <span>{whole ? 'Open the path →' : 'See what is wrong →'}</span>
       </Link>
@@ -68,12 +70,12 @@ export function ThreadCard({ row, onDuplicate, onDelete, onExport, onRename }: P
 function Broken({ issues }: { issues: Issue[] }) {
   return (
     <>
-      <div className="card-answers">
-        <span className="card-lasts short">
+      <div className={css.cardAnswers}>
+        <span className={clsx(css.cardLasts, css.short)}>
           <b>Cannot be read</b>
         </span>
       </div>
-      <p className="card-finding fails">
+      <p className={clsx(css.cardFinding, css.fails)}>
         <i aria-hidden="true">✕</i> {issueSentence(issues[0]!)}
       </p>
     </>
@@ -91,10 +93,10 @@ function Says({ read, card, failed }: SaysProps) {
   if (!doc || !card) {
     return (
       <>
-        <div className="card-answers">
+        <div className={css.cardAnswers}>
           <span>{failed ? 'could not be computed' : 'running it down…'}</span>
         </div>
-        <p className="card-finding" />
+        <p className={css.cardFinding} />
       </>
     );
   }
@@ -102,8 +104,8 @@ function Says({ read, card, failed }: SaysProps) {
   const met = idle || card.lasts >= doc.goals.hours;
   return (
     <>
-      <div className="card-answers">
-        <span className={`card-lasts ${met ? 'met' : 'short'}`}>
+      <div className={css.cardAnswers}>
+        <span className={clsx(css.cardLasts, met ? css.met : css.short)}>
           <b>{idle ? '–' : formatDuration(card.lasts)}</b> {idle ? 'no load yet,' : met ? '✓' : '✕'} need{' '}
           {formatDuration(doc.goals.hours)}
         </span>
@@ -111,7 +113,7 @@ function Says({ read, card, failed }: SaysProps) {
           {doc.pack.series}S{doc.pack.parallel}P · {formatQuantity(card.stored, 'Wh')}
         </span>
       </div>
-      <p className={`card-finding ${card.worst?.severity ?? ''}`}>
+      <p className={clsx(css.cardFinding, card.worst && css[card.worst.severity])}>
         {card.worst ? (
           <>
             <i aria-hidden="true">{SEVERITY_WORD[card.worst.severity].glyph}</i>{' '}

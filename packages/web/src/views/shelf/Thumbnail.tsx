@@ -3,6 +3,8 @@ import { useMemo } from 'react';
 import { layoutPath } from '../../drawing/layout.ts';
 import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
 import type { Card } from '../../jobs/questions/card.ts';
+import css from './shelf.module.css';
+import threadCss from '../../kit/thread.module.css';
 
 /** As much of a name as a plate holds. */
 function short(name: string): string {
@@ -21,27 +23,27 @@ export function Thumbnail({ doc, card }: { doc: ThreadDocument; card: Card | und
   const { cells } = layout;
   const plateHalf = Math.min(21, layout.pitch / 2 - 3);
   return (
-    <svg viewBox={`0 0 ${layout.width} ${layout.height}`} className="thumbnail" aria-hidden="true">
-      <g className="ribbon">
+    <svg viewBox={`0 0 ${layout.width} ${layout.height}`} className={css.thumbnail} aria-hidden="true">
+      <g className={threadCss.ribbon}>
         {ribbons.map((r) => (
           <path key={r.id} d={r.path} />
         ))}
       </g>
       {cells.cans.map((can, k) => (
-        <rect key={k} className="can" {...can} rx={Math.min(5, can.width / 4)} />
+        <rect key={k} className={css.can} {...can} rx={Math.min(5, can.width / 4)} />
       ))}
       {cells.times && (
-        <text className="times" x={cells.x + cells.cans[0]!.width + 6} y={cells.y + 7}>
+        <text className={threadCss.times} x={cells.x + cells.cans[0]!.width + 6} y={cells.y + 7}>
           {cells.times}
         </text>
       )}
       {[...layout.nodes.values()].map((n) =>
         n.kind === 'stage' ? (
-          <circle key={n.id} className="dot" cx={n.x} cy={n.y} r={24} />
+          <circle key={n.id} className={css.dot} cx={n.x} cy={n.y} r={24} />
         ) : (
           <g key={n.id}>
             <rect
-              className="plate"
+              className={css.plate}
               x={n.x}
               y={n.y - plateHalf}
               width={layout.card.width}

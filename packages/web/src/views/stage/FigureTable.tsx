@@ -1,8 +1,10 @@
 import type { Envelope, PartId, Snapshot } from '@mile-thread/core';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
+import clsx from 'clsx';
 import { useNeedle } from '../../document/view.ts';
 import { figuresShown } from './model.ts';
+import css from './stage.module.css';
 
 interface Props {
   envelope: Envelope;
@@ -21,7 +23,7 @@ export function FigureTable({ envelope, instant, end, selected, onSelect }: Prop
   const shown = figuresShown(figures, all);
   if (figures.length === 0) return null;
   return (
-    <table className="figures" aria-label="Parts over the run">
+    <table className={css.figures} aria-label="Parts over the run">
       <thead>
         <tr>
           <th scope="col">part</th>
@@ -37,9 +39,9 @@ export function FigureTable({ envelope, instant, end, selected, onSelect }: Prop
           const f = figures[k]!;
           const now = instant?.values[f.index];
           return (
-            <tr key={f.id} className={f.part === selected ? 'selected' : ''}>
+            <tr key={f.id} className={clsx(f.part === selected && css.selected)}>
               <th scope="row">
-                <button type="button" className="plain" onClick={() => onSelect(f.part)}>
+                <button type="button" className={css.plain} onClick={() => onSelect(f.part)}>
                   {f.label}
                 </button>
               </th>
@@ -48,7 +50,7 @@ export function FigureTable({ envelope, instant, end, selected, onSelect }: Prop
               <td>
                 <button
                   type="button"
-                  className="plain where"
+                  className={clsx(css.plain, css.where)}
                   title="Move the needle there"
                   onClick={() => moveTo(f.worstTime)}
                 >
@@ -87,14 +89,14 @@ function where(time: number, end: number): string {
 }
 
 function Room({ room }: { room: number | undefined }) {
-  if (room === undefined) return <span className="room none">–</span>;
-  if (Math.abs(room) < 0.005) return <span className="room-none">none</span>;
+  if (room === undefined) return <span className={clsx(css.room, css.none)}>–</span>;
+  if (Math.abs(room) < 0.005) return <span className={css.roomNone}>none</span>;
   const tone = room < 0 ? 'over' : room < 0.1 ? 'tight' : room < 0.2 ? 'little' : '';
   const over = room < -9.99 ? 'far over' : `${Math.round(-100 * room)} % over`;
   const words = room < 0 ? over : `${Math.round(100 * room)} %`;
   const longest = room < 0 ? 38 : 60;
   return (
-    <span className={`room ${tone}`}>
+    <span className={clsx(css.room, css[tone])}>
       <i style={{ width: `${Math.max(2, longest * Math.min(1, Math.abs(room)))}px` }} />
       {words}
     </span>

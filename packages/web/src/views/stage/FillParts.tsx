@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { ask } from '../../jobs/client.ts';
+import css from './stage.module.css';
 
 interface Props {
   stage: Converter;
@@ -42,7 +43,7 @@ export function FillParts({ stage, path, envelope, commit }: Props) {
     }
   };
   return (
-    <section className="fill-parts" aria-label="Choose parts">
+    <section className={css.fillParts} aria-label="Choose parts">
       <h3>No parts yet: its loss is only stated</h3>
       <p>
         From {formatQuantity(range.low, 'V')} to {formatQuantity(range.high, 'V')}, up to{' '}

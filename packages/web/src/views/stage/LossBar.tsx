@@ -1,6 +1,7 @@
 import type { Snapshot } from '@mile-thread/core';
 import { formatQuantity } from '@mile-thread/core/units';
 import { lossParts } from './model.ts';
+import css from './stage.module.css';
 
 /** Where the loss goes at the needle, by mechanism. */
 export function LossBar({ instant }: { instant: Snapshot | undefined }) {
@@ -11,12 +12,12 @@ export function LossBar({ instant }: { instant: Snapshot | undefined }) {
   return (
     <section aria-label="Loss at the needle">
       <h4>Where {formatQuantity(sum, 'W')} goes, at the needle</h4>
-      <div className="loss-bar" aria-hidden="true">
+      <div className={css.lossBar} aria-hidden="true">
         {parts.map((p) => (
           <i key={p.words} style={{ flexGrow: p.watts / sum, background: p.colour }} />
         ))}
       </div>
-      <ul className="loss-key">
+      <ul className={css.lossKey}>
         {parts.map((p) => (
           <li key={p.words}>
             <i style={{ background: p.colour }} aria-hidden="true" />

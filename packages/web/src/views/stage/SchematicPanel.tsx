@@ -13,10 +13,11 @@ import {
   kindOf,
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
 import { coilPath, schematic, wayStates, type PartLabel, type PartSymbol } from '../../drawing/schematic.ts';
-import './schematic.css';
+import css from './schematic.module.css';
 
 interface Props {
   stage: Stage;
@@ -39,10 +40,10 @@ export function SchematicPanel(props: Props) {
   const works = instant?.period !== undefined;
   const amps = instant?.period ? Math.max(0, meanAmps(instant)) : undefined;
   return (
-    <div className="schematic" style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
+    <div className={css.schematic} style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
       <svg viewBox={`0 0 ${picture.width} ${picture.height}`} aria-hidden="true">
         {picture.wires.map((w, k) => (
-          <polyline key={k} className="wire" points={w.map((p) => p.join(',')).join(' ')} />
+          <polyline key={k} className={css.wire} points={w.map((p) => p.join(',')).join(' ')} />
         ))}
         {picture.symbols.map((s) => (
           <Symbol
@@ -52,20 +53,20 @@ export function SchematicPanel(props: Props) {
             selected={s.part === selected}
           />
         ))}
-        <text className="end-volts" x="40" y="24">
+        <text className={css.endVolts} x="40" y="24">
           {instant ? formatQuantity(instant.vin, 'V') : ''}
         </text>
-        <text className="end-volts" x="640" y="24" textAnchor="end">
+        <text className={css.endVolts} x="640" y="24" textAnchor="end">
           {instant ? formatQuantity(instant.vout, 'V') : ''}
         </text>
-        <text className="end-words" x="40" y="194">
+        <text className={css.endWords} x="40" y="194">
           {from}
         </text>
-        <text className="end-words" x="640" y="194" textAnchor="end">
+        <text className={css.endWords} x="640" y="194" textAnchor="end">
           {to}
         </text>
         {amps !== undefined && kindOf(stage).picture.shape === 'bridge' && (
-          <text className="coil-amps" x="340" y="86" textAnchor="middle">
+          <text className={css.coilAmps} x="340" y="86" textAnchor="middle">
             {formatQuantity(amps, 'A')} →
           </text>
         )}
@@ -75,7 +76,7 @@ export function SchematicPanel(props: Props) {
           <button
             key={s.part}
             type="button"
-            className="part-hit"
+            className={css.partHit}
             style={spot(s.x, s.y, picture)}
             aria-label={`${PART_WORDS[s.part]}: all figures`}
             aria-pressed={s.part === selected}
@@ -84,7 +85,7 @@ export function SchematicPanel(props: Props) {
         ),
       )}
       {picture.labels.map((l) => (
-        <div key={l.part} className={`part-label ${l.align}`} style={spot(l.x, l.y, picture)}>
+        <div key={l.part} className={clsx(css.partLabel, css[l.align])} style={spot(l.x, l.y, picture)}>
           <Values {...props} label={l} />
         </div>
       ))}
@@ -136,10 +137,10 @@ function meanAmps({ period }: Snapshot): number {
 function Symbol({ symbol, state, selected }: { symbol: PartSymbol; state?: string; selected: boolean }) {
   const { x, y, shape, vertical, name } = symbol;
   const turn = vertical ? '' : `rotate(90 ${x} ${y})`;
-  const mark = `part ${selected ? 'selected' : ''} ${state ?? ''}`;
+  const mark = clsx(css.part, selected && css.selected, state && css[state]);
   switch (shape) {
     case 'inductor':
-      return <path className={`coil ${selected ? 'selected' : ''}`} d={coilPath(x, y, vertical)} />;
+      return <path className={clsx(css.coil, selected && css.selected)} d={coilPath(x, y, vertical)} />;
     case 'capacitor':
       return (
         <g className={mark} transform={turn}>
@@ -149,7 +150,7 @@ function Symbol({ symbol, state, selected }: { symbol: PartSymbol; state?: strin
     case 'diode': {
       // Conducts upwards on a leg, to the right on a rail.
       return (
-        <g className={`${mark} diode`} transform={turn}>
+        <g className={clsx(mark, css.diode)} transform={turn}>
           <path
             d={`M${x - 10} ${y + 9}h20l-10 -16zM${x - 10} ${y - 8}h20M${x} ${y + 9}V${y + 15}M${x} ${y - 8}V${y - 15}`}
           />
@@ -158,7 +159,7 @@ function Symbol({ symbol, state, selected }: { symbol: PartSymbol; state?: strin
     }
     case 'pass':
       return (
-        <g className="part pass">
+        <g className={css.part}>
           <rect x={x - 50} y={y - 24} width="100" height="48" rx="5" />
           <path d={`M${x - 34} ${y + 8}h30M${x - 34} ${y - 6}c16 0 22 14 34 14h34`} />
         </g>
@@ -182,7 +183,7 @@ function Values({ stage, path, label, commit }: Props & { label: PartLabel }) {
   if (part === 'pass') return <PassValues {...{ stage, path, commit }} />;
   if (!isConverter(stage)) return null;
   const model = (stage.parts as unknown as Record<string, unknown> | undefined)?.[part];
-  if (!model) return <span className="ghost">{PART_WORDS[part]}</span>;
+  if (!model) return <span className={css.ghost}>{PART_WORDS[part]}</span>;
   const edit = (field: string, unit: string, value: number | undefined, shown?: string) => (
     <EditableQuantity
       label={`${PART_WORDS[part]}, ${field}`}
@@ -244,7 +245,7 @@ function CapacitorValues({
         {edit('count', '', c.count, String(c.count))} × {edit('capacitance', 'F', c.capacitance)}
       </b>
       {c.biasShare < 0.99 && (
-        <span className="derated">
+        <span className={css.derated}>
           {edit('biasShare', '', c.biasShare, `${formatQuantity(left, 'F', 2)}${at}`)}
         </span>
       )}

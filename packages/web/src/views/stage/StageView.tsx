@@ -32,7 +32,8 @@ import { SchematicPanel } from './SchematicPanel.tsx';
 import { StageAnswers } from './StageAnswers.tsx';
 import { Tools } from './tools/Tools.tsx';
 import { WaveformPanel } from './WaveformPanel.tsx';
-import './stage.css';
+import css from './stage.module.css';
+import chartsCss from '../../charts/charts.module.css';
 
 /** Stage: one stage with its real parts, over the whole run and at the needle. */
 export function StageView() {
@@ -44,7 +45,7 @@ export function StageView() {
   const sized = useSizedStage(doc, stage ? stage.id : '');
   if (!stage) {
     return (
-      <p className="empty-stage">
+      <p className={css.emptyStage}>
         There is no such stage on this thread any more. <Link to="../path">Back to the path</Link>
       </p>
     );
@@ -100,18 +101,18 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
   const fed = elementsFed(doc, stage.id).map((id) => elementName(doc, id).toLowerCase());
   const from = stage.from === 'pack' ? 'from the pack' : `from ${elementName(doc, stage.from)}`;
   return (
-    <div className="stage-view">
+    <div className={css.stageView}>
       <StageAnswers stage={stage} sized={sized} stale={stale} />
-      {sized.never && <NeverStarts {...{ doc, reason: sized.never, commit }} />}
-      <div className="stage-main">
-        <section className="stage-left" aria-label="Parts">
-          <header className="stage-head">
+      {sized.never && <NeverStarts {...{ doc, reason: sized.never, commit }} above />}
+      <div className={css.stageMain}>
+        <section className={css.stageLeft} aria-label="Parts">
+          <header className={css.stageHead}>
             <h2>
               {kindLabel(doc, stage.id)} {stageLetter(doc, stage.id)} · {stage.name}
               {isRegulated(stage) && <span> {formatQuantity(stage.outputVolts, 'V')}</span>}
             </h2>
             {isConverter(stage) && instant?.period && (
-              <Button size="small" className="netlist" onClick={() => void netlist(stage, instant)}>
+              <Button size="small" className={css.netlist} onClick={() => void netlist(stage, instant)}>
                 Netlist
               </Button>
             )}
@@ -127,7 +128,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
           <FigureTable {...{ envelope, instant, end }} selected={part} onSelect={select} />
           <WaveformPanel instant={instant} />
         </section>
-        <section className="stage-right" aria-label="Efficiency, losses and tools">
+        <section className={css.stageRight} aria-label="Efficiency, losses and tools">
           <h4>Efficiency over input and load, with this run’s path</h4>
           <EfficiencyPlot
             {...map}
@@ -135,9 +136,9 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
             label={`Efficiency of ${stage.name} over input volts and output current`}
             {...(instant ? { needle: { volts: instant.vin, amps: instant.iout } } : {})}
           />
-          <p className="map-key">
-            <span className="run-line">this run, full to empty</span>
-            <span className="limit-line">most it can give</span>
+          <p className={chartsCss.mapKey}>
+            <span>this run, full to empty</span>
+            <span className={chartsCss.limitLine}>most it can give</span>
           </p>
           <NeedleRow end={end} words={instant ? MODE_TABLE[instant.mode].phrase : ''} />
           <LossBar instant={instant} />
@@ -145,7 +146,7 @@ function Sized({ doc, stage, sized, stale, commit }: SizedProps) {
         </section>
       </div>
       {parts && !parts.used && (
-        <p className="unused-parts" role="status">
+        <p className={css.unusedParts} role="status">
           The run-down of this thread uses the stated loss, not these parts.
           <Button
             size="small"
@@ -187,7 +188,7 @@ function NeedleRow({ end, words }: { end: number; words: string }) {
   const moveTo = useNeedle((s) => s.moveTo);
   const clock = formatDuration(time / SECONDS_PER_HOUR);
   return (
-    <div className="needle-row">
+    <div className={css.needleRow}>
       <span>full</span>
       <Slider
         min={0}

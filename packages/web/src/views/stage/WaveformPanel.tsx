@@ -1,6 +1,8 @@
 import type { Snapshot } from '@mile-thread/core';
 import { formatQuantity } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { tracePath, waveforms } from '../../drawing/waveform.ts';
+import css from './stage.module.css';
 
 const AREA = { x: 66, width: 596 };
 const CURRENT = { ...AREA, y: 14, height: 70 };
@@ -23,45 +25,55 @@ export function WaveformPanel({ instant }: { instant: Snapshot | undefined }) {
   const height = NODE.y + nodes.length * (NODE.height + LANE) + 16;
   const levels = [...new Set([high, low])];
   return (
-    <figure className="waveforms">
+    <figure className={css.waveforms}>
       <figcaption>
         {instant.period?.switching === 'sepic' ? 'Both inductors’ current' : 'Inductor current'} and switch
         node, two periods at the needle
       </figcaption>
       <svg viewBox={`0 0 680 ${height}`} role="img" aria-label={words(instant)}>
-        <path className="axis" d={`M${AREA.x} 8V${height - 16}H${AREA.x + AREA.width}`} />
+        <path className={css.axis} d={`M${AREA.x} 8V${height - 16}H${AREA.x + AREA.width}`} />
         {levels.map((v) => (
-          <text key={v} className="tick" x={AREA.x - 8} y={y(v) + 4} textAnchor="end">
+          <text key={v} className={css.tick} x={AREA.x - 8} y={y(v) + 4} textAnchor="end">
             {formatQuantity(v, 'A', 2)}
           </text>
         ))}
         {floor <= 0 && low > 0.01 * high && (
-          <text className="tick" x={AREA.x - 8} y={y(0) + 4} textAnchor="end">
+          <text className={css.tick} x={AREA.x - 8} y={y(0) + 4} textAnchor="end">
             0
           </text>
         )}
-        {floor <= 0 && <path className="zero" d={`M${AREA.x} ${y(0)}h${AREA.width}`} />}
-        <path className="trace current" d={tracePath(current, CURRENT, floor, top)} />
+        {floor <= 0 && <path className={css.zero} d={`M${AREA.x} ${y(0)}h${AREA.width}`} />}
+        <path className={clsx(css.trace, css.current)} d={tracePath(current, CURRENT, floor, top)} />
         {nodes.map((n, k) => {
           const box = { ...NODE, y: NODE.y + k * (NODE.height + LANE) };
           return (
             <g key={n.name}>
-              <text className="tick voltage" x={AREA.x - 8} y={box.y + 5} textAnchor="end">
+              <text className={clsx(css.tick, css.voltage)} x={AREA.x - 8} y={box.y + 5} textAnchor="end">
                 {formatQuantity(Math.max(...n.trace.value), 'V', 3)}
               </text>
-              <text className="tick voltage" x={AREA.x - 8} y={box.y + box.height + 3} textAnchor="end">
+              <text
+                className={clsx(css.tick, css.voltage)}
+                x={AREA.x - 8}
+                y={box.y + box.height + 3}
+                textAnchor="end"
+              >
                 0 V
               </text>
-              <path className="trace voltage" d={tracePath(n.trace, box, 0, most)} />
+              <path className={clsx(css.trace, css.voltage)} d={tracePath(n.trace, box, 0, most)} />
               {nodes.length > 1 && (
-                <text className="tick voltage" x={AREA.x + AREA.width} y={box.y - 3} textAnchor="end">
+                <text
+                  className={clsx(css.tick, css.voltage)}
+                  x={AREA.x + AREA.width}
+                  y={box.y - 3}
+                  textAnchor="end"
+                >
                   {n.name}
                 </text>
               )}
             </g>
           );
         })}
-        <text className="tick" x={AREA.x + AREA.width / 2} y={height - 3} textAnchor="middle">
+        <text className={css.tick} x={AREA.x + AREA.width / 2} y={height - 3} textAnchor="middle">
           {formatQuantity(1 / p.frequency, 's', 3)}
         </text>
       </svg>

@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 /** Zero of a usual PI controller, as a share of its crossover. Common practice, no source. */
 const ZERO = 0.1;
@@ -56,9 +57,9 @@ export function CapacitorTool({ stage, path, sized, commit }: ToolProps) {
     ]);
   const largest = need === forRipple ? 'the ripple' : need === forDip ? 'the dip' : 'the release';
   return (
-    <div className="tool">
+    <div className={css.tool}>
       <h5>Output</h5>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         A ripple of{' '}
         <EditableQuantity
           label="Output ripple allowed"
@@ -94,7 +95,7 @@ export function CapacitorTool({ stage, path, sized, commit }: ToolProps) {
           Use
         </Button>
       </p>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         What is fitted, {formatQuantity(fitted, 'F', 2)}, dips by{' '}
         {formatQuantity(stepDip(step.amps, step.crossover, fitted), 'V', 2)} at most,{' '}
         {formatQuantity(stepDipPi(step.amps, step.crossover, fitted, ZERO), 'V', 2)} with a usual PI
@@ -103,7 +104,7 @@ export function CapacitorTool({ stage, path, sized, commit }: ToolProps) {
         release.
       </p>
       <h5>Input</h5>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         A ripple of{' '}
         <EditableQuantity
           label="Input ripple allowed"

@@ -7,6 +7,7 @@ import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
+import css from './tools.module.css';
 
 function wires(gauge: number, length: number): Lead {
   return { gaugeSystem: 'AWG', gauge, length, parallel: 1, temperature: 25 };
@@ -24,8 +25,8 @@ export function CopperTool({ doc, stage, path, sized, commit }: ToolProps) {
   const air = surroundingsOf(doc).maxAir;
   const fuse = fuseFor(input, 1.3 * input, way.inrush);
   return (
-    <div className="tool">
-      <p className="tool-line">
+    <div className={css.tool}>
+      <p className={css.toolLine}>
         Over{' '}
         <EditableQuantity
           label="Length one way"
@@ -85,7 +86,7 @@ export function CopperTool({ doc, stage, path, sized, commit }: ToolProps) {
           );
         })}
       </ToolTable>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         Fuse at its input, inrush{' '}
         <EditableQuantity
           label="Melting energy of the inrush"

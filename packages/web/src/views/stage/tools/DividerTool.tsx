@@ -3,12 +3,15 @@ import { isConverter, type Divider } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { useState } from 'react';
 import { Button } from 'antd';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
 import { QuietSelect } from '../../../kit/SelectRow.tsx';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
 import { between } from './fields.ts';
+import css from './tools.module.css';
+import tablesCss from '../../../kit/tables.module.css';
 
 const CHOICES = SERIES.map((value) => ({ value, label: value.replace('+', ' and ') }));
 
@@ -53,8 +56,8 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
     ]);
   const percent = (v: number) => `${Number((100 * v).toPrecision(2))} %`;
   return (
-    <div className="tool">
-      <p className="tool-line">
+    <div className={css.tool}>
+      <p className={css.toolLine}>
         Set{' '}
         <EditableQuantity
           label="Volts to set"
@@ -112,7 +115,7 @@ export function DividerTool({ stage, path, commit }: ToolProps) {
         {pairs.map((p) => {
           const used = now?.top === p.top && now.bottom === p.bottom;
           return (
-            <tr key={`${p.top}/${p.bottom}`} className={used ? 'used' : ''}>
+            <tr key={`${p.top}/${p.bottom}`} className={clsx(used && tablesCss.used)}>
               <th scope="row">
                 {ohms(p.top)} / {ohms(p.bottom)}
               </th>

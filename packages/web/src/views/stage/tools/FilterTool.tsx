@@ -3,11 +3,13 @@ import { isConverter, OutputFilter, type OutputFilter as Filter } from '@mile-th
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 const FRESH: Filter = { inductance: 1e-6, resistance: 0.02, capacitance: 10e-6, esr: 4e-3 };
 
@@ -30,8 +32,8 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
   const at = [...path, 'parts', 'filter'];
   if (!filter) {
     return (
-      <div className="tool">
-        <p className="tool-line">
+      <div className={css.tool}>
+        <p className={css.toolLine}>
           The output ripples by {formatQuantity(ripple, 'V')} at most. A small coil or ferrite bead and a
           capacitor behind the stage keep it from the load, for a little resistance in the path.
         </p>
@@ -48,9 +50,9 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
   const wound = toroidInductance(coil.al, coil.turns);
   const rings = data !== undefined && data.peak.gain > RINGS;
   return (
-    <div className="tool">
+    <div className={css.tool}>
       {data && (
-        <dl className="tool-facts">
+        <dl className={css.toolFacts}>
           <div>
             <dt>at {formatQuantity(parts.frequency, 'Hz', 3)}</dt>
             <dd>{db(data.gain)}</dd>
@@ -67,7 +69,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
             <dt>drops</dt>
             <dd>{formatQuantity(filter.resistance * amps, 'V', 2)}</dd>
           </div>
-          <div className={rings ? 'short' : ''}>
+          <div className={clsx(rings && css.short)}>
             <dt>{rings ? 'rings at' : 'quiet at'}</dt>
             <dd>
               {formatQuantity(data.peak.frequency, 'Hz', 2)}, {db(data.peak.gain)}
@@ -82,7 +84,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
         owner={`${stage.name}, filter`}
         commit={commit}
       />
-      <p className="tool-line">
+      <p className={css.toolLine}>
         Wound on a toroid: A<sub>L</sub>{' '}
         <EditableQuantity
           label="A_L of the core"
@@ -108,7 +110,7 @@ export function FilterTool({ stage, path, sized, commit }: ToolProps) {
           Use
         </Button>
       </p>
-      <div className="tool-actions">
+      <div className={css.toolActions}>
         {rings && data && (
           <Button
             size="small"

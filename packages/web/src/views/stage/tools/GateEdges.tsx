@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../../document/session.ts';
 import { between } from './fields.ts';
+import css from './tools.module.css';
 
 interface Props {
   stage: Stage;
@@ -40,9 +41,9 @@ export function GateEdges({ stage, path, volts, amps, drive, commit }: Props) {
     />
   );
   return (
-    <details className="gate-edges">
+    <details className={css.gateEdges}>
       <summary>Edge times from the gate</summary>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         Switching {formatQuantity(volts, 'V', 3)} and {formatQuantity(amps, 'A', 3)}, driven with{' '}
         {formatQuantity(drive, 'V', 2)} through {field('gateOhms', 'Gate resistor', 'Ω', 0.1, 1e4)}; threshold{' '}
         {field('threshold', 'Threshold', 'V', 0.2, 20)}, gain {field('gain', 'Gain', 'A/V²', 0.01, 1e4)}, gate

@@ -9,11 +9,14 @@ import {
 } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
+import toolsCss from './tools.module.css';
+import tablesCss from '../../../kit/tables.module.css';
 
 const AIR_WORDS: Record<keyof Airs, string> = {
   coldest: 'coldest air',
@@ -41,7 +44,7 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
       ? heatSink(worst.airCelsius, watts, worst.limit - 15, resistance, chain.toCase, chain.toSink)
       : undefined;
   return (
-    <div className="tool">
+    <div className={toolsCss.tool}>
       {heat.length === 0 ? (
         <p className="quiet">
           No thermal resistance is stated for this stage; give it “Junction to air” to see its heat.
@@ -56,7 +59,7 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
               <th scope="row">{AIR_WORDS[h.air]}</th>
               <td>{Math.round(h.airCelsius)} °C</td>
               <td>{h.name}</td>
-              <td className={h.limit !== undefined && h.celsius > h.limit ? 'over' : ''}>
+              <td className={clsx(h.limit !== undefined && h.celsius > h.limit && tablesCss.over)}>
                 {Math.round(h.celsius)} °C
               </td>
               <td>{h.limit === undefined ? '–' : `${h.limit} °C`}</td>
@@ -66,7 +69,7 @@ export function HeatTool({ doc, stage, sized, commit }: ToolProps) {
         </ToolTable>
       )}
       {worst?.limit !== undefined && (
-        <p className="tool-line">
+        <p className={toolsCss.toolLine}>
           {sink === undefined
             ? 'No heat sink is needed for 15 K of room to the limit.'
             : sink > 0
@@ -129,7 +132,7 @@ function SelfHeating({ stage, sized, air }: { stage: Converter; sized: ToolProps
   });
   if (lines.length === 0) return null;
   return (
-    <p className="tool-line">
+    <p className={toolsCss.toolLine}>
       If the resistances are those at 25 °C and rise by{' '}
       <EditableQuantity
         label="Rise of the on-resistance per kelvin"

@@ -3,6 +3,7 @@ import { isConverter } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
+import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { COLOURS } from '../../../tokens/tokens.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
@@ -10,6 +11,8 @@ import { useAnswer } from '../../../jobs/client.ts';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
+import css from './tools.module.css';
+import tablesCss from '../../../kit/tables.module.css';
 
 /** Inductors of the generic list that do it, and what another frequency would ask for. */
 export function InductorTool({ stage, path, sized, commit }: ToolProps) {
@@ -45,8 +48,8 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
       { op: 'replace', path: [...path, 'parts', 'inductor'], value: bare(listed) },
     ]);
   return (
-    <div className="tool">
-      <p className="tool-line">
+    <div className={css.tool}>
+      <p className={css.toolLine}>
         Ripple of{' '}
         <EditableQuantity
           label="Ripple over mean current"
@@ -94,7 +97,7 @@ export function InductorTool({ stage, path, sized, commit }: ToolProps) {
           />
           <ToolTable label="Frequency trade-off" heads={['frequency', 'asks for', 'body', 'loss', '']}>
             {trade.map((t) => (
-              <tr key={t.frequency} className={t.frequency === parts.frequency ? 'used' : ''}>
+              <tr key={t.frequency} className={clsx(t.frequency === parts.frequency && tablesCss.used)}>
                 <th scope="row">{formatQuantity(t.frequency, 'Hz', 2)}</th>
                 <td>{formatQuantity(t.inductance, 'H', 2)}</td>
                 <td>{t.inductor ? `${t.inductor.mm.join(' × ')} mm` : 'none that large'}</td>

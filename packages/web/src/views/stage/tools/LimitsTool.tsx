@@ -7,6 +7,7 @@ import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { TimeMark } from '../../../charts/TimeMark.tsx';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 /** What the stage could give over the discharge, and what its seller and its chip say it can. */
 export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
@@ -36,13 +37,13 @@ export function LimitsTool({ stage, path, sized, commit }: ToolProps) {
   const reasons = [...new Set(limits.map((l) => l.by))];
   if (!isRegulated(stage)) return null;
   return (
-    <div className="tool">
+    <div className={css.tool}>
       {limits.length > 1 && (
         <>
           <LinesPlot x={hours} xUnit=" h" yUnit="A" lines={lines} label="Largest output current over the run">
             <TimeMark hours={hours} />
           </LinesPlot>
-          <p className="tool-line">
+          <p className={css.toolLine}>
             Held by its {reasons.join(', then ')}. From {formatQuantity(envelope.inputs.first, 'V')} down to{' '}
             {formatQuantity(envelope.inputs.last, 'V')}.
           </p>

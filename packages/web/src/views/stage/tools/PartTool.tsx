@@ -14,6 +14,7 @@ import { FieldRows } from '../../../kit/FieldRows.tsx';
 import { PART_WORDS } from '../SchematicPanel.tsx';
 import { GateEdges } from './GateEdges.tsx';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 /** Every figure of the part that is selected; the controller's while none is. */
 export function PartTool({ stage, path, sized, part, commit }: ToolProps & { part: PartId }) {
@@ -22,7 +23,7 @@ export function PartTool({ stage, path, sized, part, commit }: ToolProps & { par
   if (part === 'controller') {
     const model = switchingKind(stage.kind).partsModel;
     return (
-      <div className="tool-columns">
+      <div className={css.toolColumns}>
         <FieldRows
           model={model}
           value={stage.parts}
@@ -41,7 +42,7 @@ export function PartTool({ stage, path, sized, part, commit }: ToolProps & { par
   const model =
     type === 'diode' ? Diode : type === 'switch' ? Switch : 'inductance' in value ? Inductor : Capacitor;
   return (
-    <div className="tool-columns">
+    <div className={css.toolColumns}>
       <h5>{PART_WORDS[part]}</h5>
       {swappable && type && (
         <SelectRow

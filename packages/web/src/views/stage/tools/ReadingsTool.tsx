@@ -1,6 +1,7 @@
 import { isConverter, surroundingsOf, type LossPoint } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Input, Modal } from 'antd';
+import clsx from 'clsx';
 import { FileButton } from '../../../kit/FileButton.tsx';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
@@ -8,6 +9,7 @@ import { EfficiencyPlot } from '../../../charts/EfficiencyPlot.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
 import { LossRows } from '../../../kit/LossRows.tsx';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 /** The stated loss: typed in, or a whole table pasted. */
 export function ReadingsTool(props: ToolProps) {
@@ -15,8 +17,8 @@ export function ReadingsTool(props: ToolProps) {
   const [open, setOpen] = useState(false);
   if (!isConverter(stage)) return null;
   return (
-    <div className="tool">
-      <div className="tool-actions">
+    <div className={css.tool}>
+      <div className={css.toolActions}>
         <Button size="small" onClick={() => setOpen(true)}>
           Paste a table…
         </Button>
@@ -106,7 +108,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
       okButtonProps={{ disabled: points.length < 2 }}
       onOk={take}
     >
-      <div className="paste">
+      <div className={css.paste}>
         <div>
           <label htmlFor="paste-table">
             From a spreadsheet or CSV: input volts, load, and efficiency or input current
@@ -119,7 +121,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
             onChange={(e) => setText(e.target.value)}
             spellCheck={false}
           />
-          <div className="tool-actions">
+          <div className={css.toolActions}>
             <FileButton
               size="small"
               accept=".csv,.tsv,.txt"
@@ -137,7 +139,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
               type="error"
               title={`${refused.length === 1 ? 'One line is' : `${refused.length} lines are`} left out`}
               description={
-                <ul className="paste-refused">
+                <ul className={css.pasteRefused}>
                   {refused.slice(0, 6).map((r) => (
                     <li key={r.line}>
                       line {r.line}: {r.reason}
@@ -153,7 +155,7 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
               type="warning"
               title="Worth another look; kept for now"
               description={
-                <ul className="paste-refused">
+                <ul className={css.pasteRefused}>
                   {table!.outliers.slice(0, 6).map((o) => (
                     <li key={o.point}>
                       {formatQuantity(points[o.point]?.inputVolts ?? 0, 'V', 3)},{' '}
@@ -173,7 +175,9 @@ function PasteTable({ doc, stage, path, sized, commit, onClose }: ToolProps & { 
               label={`Efficiency through ${points.length} readings`}
             />
           ) : (
-            <p className="quiet paste-empty">The points and the surface through them show here.</p>
+            <p className={clsx('quiet', css.pasteEmpty)}>
+              The points and the surface through them show here.
+            </p>
           )}
         </div>
       </div>

@@ -19,6 +19,8 @@ import { storageTrouble } from '../../../storage/threads.ts';
 import { ask, useAnswer } from '../../../jobs/client.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
+import css from './tools.module.css';
+import tablesCss from '../../../kit/tables.module.css';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {
@@ -89,14 +91,14 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
   };
   const records = own.map((r) => r.record);
   return (
-    <div className="tool">
+    <div className={css.tool}>
       <RecordTable
         title="Own records"
         rows={own.map((r) => ({ key: r.id, record: r.record }))}
         onUse={use}
         onRemove={(id) => guarded(remove(id))}
       />
-      <div className="tool-actions">
+      <div className={css.toolActions}>
         <Input
           size="small"
           value={name}
@@ -108,7 +110,7 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
           Keep this stage as a record
         </Button>
       </div>
-      <div className="tool-actions">
+      <div className={css.toolActions}>
         <Button size="small" onClick={() => file.current?.click()}>
           Import…
         </Button>
@@ -166,7 +168,7 @@ interface RecordTableProps {
 function RecordTable({ title, rows, onUse, onRemove }: RecordTableProps) {
   if (rows.length === 0) return null;
   return (
-    <ToolTable label={title} heads={[title, 'kind', 'gives', '']} className="records">
+    <ToolTable label={title} heads={[title, 'kind', 'gives', '']} className={tablesCss.records}>
       {rows.map(({ key, record }) => (
         <tr key={key} title={record.notes}>
           <th scope="row">{record.name}</th>

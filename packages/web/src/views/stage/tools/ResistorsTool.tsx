@@ -15,6 +15,7 @@ import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { between } from './fields.ts';
 import type { ToolProps } from './props.ts';
+import css from './tools.module.css';
 
 /** Lock-out set to the pack, current limit, soft start, programming resistor. */
 export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
@@ -52,9 +53,9 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
   const output = parts ? parts.outputCapacitor.capacitance * parts.outputCapacitor.count : 0;
   const soft = softStartCapacitor(start.amps, start.seconds, parts?.divider?.reference ?? start.reference);
   return (
-    <div className="tool">
+    <div className={css.tool}>
       <h5>Lock-out</h5>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         Off below{' '}
         <EditableQuantity
           label="Lock-out volts"
@@ -107,7 +108,7 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
       {parts && (
         <>
           <h5>Current sense</h5>
-          <p className="tool-line">
+          <p className={css.toolLine}>
             <EditableQuantity
               label="Sense threshold"
               value={sense.volts}
@@ -160,7 +161,7 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
             most.
           </p>
           <h5>Soft start</h5>
-          <p className="tool-line">
+          <p className={css.toolLine}>
             In{' '}
             <EditableQuantity
               label="Start time"
@@ -206,7 +207,7 @@ export function ResistorsTool({ doc, stage, path, sized, commit }: ToolProps) {
         </>
       )}
       <h5>Programming resistor</h5>
-      <p className="tool-line">
+      <p className={css.toolLine}>
         I = K/R:{' '}
         <EditableQuantity
           label="Programming constant"

@@ -14,7 +14,7 @@ import { PartTool } from './PartTool.tsx';
 import { ReadingsTool } from './ReadingsTool.tsx';
 import { RecordsTool } from './RecordsTool.tsx';
 import { ResistorsTool } from './ResistorsTool.tsx';
-import './tools.css';
+import css from './tools.module.css';
 
 interface Props extends ToolProps {
   part: PartId | undefined;
@@ -48,7 +48,7 @@ export const Tools = memo(function Tools({ part, open, onOpen, ...props }: Props
   const active = items.some((i) => i.key === open) ? open : parts || !converter ? items[0]!.key : 'records';
   return (
     <Tabs
-      className="tools"
+      className={css.tools}
       size="small"
       items={items}
       activeKey={active!}
