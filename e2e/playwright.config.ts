@@ -4,8 +4,9 @@ import { browserOptions, PORT } from './fixtures/browser.ts';
 export default defineConfig({
   testDir: './journeys',
   outputDir: './test-results',
-  timeout: 45_000,
-  expect: { timeout: 10_000 },
+  // No limit that a slow machine would meet.
+  timeout: 400_000,
+  expect: { timeout: 60_000 },
   workers: 2,
   fullyParallel: true,
   reporter: [['list']],
@@ -13,6 +14,8 @@ export default defineConfig({
     ...browserOptions,
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
+    // It keeps the whole application for offline, which takes seconds; the journeys about that allow it.
+    serviceWorkers: 'block',
     // A click on what is still moving can be lost on a busy machine; the application then moves nothing.
     contextOptions: { reducedMotion: 'reduce' },
   },

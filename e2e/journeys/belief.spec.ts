@@ -31,7 +31,9 @@ test('how sure the end is: cancelled half way, gone on with, what to measure, a 
   // Known exactly, it moves nothing: another figure is then the first.
   await typeOver(page, 'Cells, capacity, tolerance', '0');
   await expect(first).not.toHaveAttribute('data-figure', 'cells.capacity', { timeout: 120_000 });
-  expect((await new AxeBuilder({ page }).include('.run-run-parts > :last-child').analyze()).violations).toEqual([]);
+  expect(
+    (await new AxeBuilder({ page }).include('.run-run-parts > :last-child').analyze()).violations,
+  ).toEqual([]);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'lasts').locator('..')).not.toContainText('likely');

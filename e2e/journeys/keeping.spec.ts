@@ -61,19 +61,22 @@ test('full storage is said plainly and the change stays on screen', async ({ pag
   await expect(page.getByRole('button', { name: /^Cells in parallel: 2P/ })).toBeVisible();
 });
 
-test('works offline after the first load', async ({ page, context }) => {
-  await openShelf(page);
-  await page.evaluate(async () => {
-    await navigator.serviceWorker.ready;
+test.describe(() => {
+  test.use({ serviceWorkers: 'allow' });
+  test('works offline after the first load', async ({ page, context }) => {
+    await openShelf(page);
+    await page.evaluate(async () => {
+      await navigator.serviceWorker.ready;
+    });
+    await page.reload();
+    await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
+    await context.setOffline(true);
+    await page.reload();
+    await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
+    await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+    await ready(page);
+    await context.setOffline(false);
   });
-  await page.reload();
-  await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
-  await context.setOffline(true);
-  await page.reload();
-  await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
-  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
-  await ready(page);
-  await context.setOffline(false);
 });
 
 test('no serious accessibility finding on the shelf, the path and its inspector', async ({ page }) => {

@@ -51,7 +51,7 @@ test('a newer build is told, and taken on a click; the thread is as it was', asy
   try {
     await new Promise((done) => server.once('listening', done));
     const baseURL = `http://localhost:${(server.address() as AddressInfo).port}`;
-    const context = await browser.newContext({ baseURL });
+    const context = await browser.newContext({ baseURL, serviceWorkers: 'allow' });
     const page = await context.newPage();
     await openThread(page, 'Tide-pool microscope');
     await typeOver(page, 'Cells in parallel', '2');

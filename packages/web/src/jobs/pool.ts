@@ -35,7 +35,7 @@ const SEATS = 2;
  */
 const ALONE = 300;
 /** Goes of warming up, some hundredths of a second each, while nothing is asked. */
-const GOES = 24;
+const GOES = 10;
 
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
 export class Pool {
