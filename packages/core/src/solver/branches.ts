@@ -18,6 +18,8 @@ export class Branches {
   b12 = 0;
   b21 = 0;
   b22 = 0;
+  /** [F] of each at mid-step */
+  readonly capacitances: Float64Array;
   private readonly w: Float64Array;
   /** [s] time constants at mid-step */
   private readonly tau: Float64Array;
@@ -29,6 +31,7 @@ export class Branches {
   constructor(private readonly count: number) {
     this.first = new Float64Array(count);
     this.second = new Float64Array(count);
+    this.capacitances = new Float64Array(count);
     this.w = floats(WEIGHTS * count);
     this.tau = new Float64Array(count);
     this.g0 = new Float64Array(count);
@@ -41,9 +44,11 @@ export class Branches {
    * @param middle curves at mid-step
    */
   begin(h: number, v0: Float64Array, L0: Float64Array, i0: number, middle: Float64Array): void {
-    const { count, tau, w, g0 } = this;
+    const { count, tau, w, g0, capacitances } = this;
     for (let k = 0; k < count; k++) {
-      const t = middle[LOOK.branches + k]! * middle[LOOK.branches + count + k]!;
+      const farads = middle[LOOK.branches + count + k]!;
+      const t = middle[LOOK.branches + k]! * farads;
+      capacitances[k] = farads;
       tau[k] = t;
       weigh(w, WEIGHTS * k, h, t);
       const r = L0[LOOK.branches + k]!;

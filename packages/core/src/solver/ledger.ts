@@ -28,7 +28,7 @@ export interface Ledger {
   stored: number;
   /** [J] integral of the OCV over the charge that remains */
   left: number;
-  /** [J] put into the branches' capacitances: ∫ v·(i − v/R) dt */
+  /** [J] put into the branches' capacitances: ∫ v·C dv */
   polarisation: number;
   /** [J] that the cells came to hold more as they warmed, less as they cooled; of cells that warm themselves */
   warmed?: number;
@@ -117,6 +117,7 @@ export class LedgerSum {
     this.warm(step.charge);
     this.bookNode(step, one);
     this.bookNode(step, two);
+    this.bookKept(step);
     return true;
   }
 
@@ -139,14 +140,7 @@ export class LedgerSum {
     const half = (weight * step.h) / 2;
     const cells = pack.series * pack.parallel * half;
     sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
-    let kept = 0;
-    for (let k = 0; k < branches.length; k++) {
-      const ohms = looked[LOOK.branches + k]!;
-      if (!(ohms > 0)) continue;
-      const v = branches[k]!;
-      sum[1 + k]! += (cells * v * v) / ohms;
-      kept += cells * v * (amps - v / ohms);
-    }
+    for (let k = 0; k < branches.length; k++) sum[1 + k]! += cells * branches[k]! * amps;
     const into = pathAmps(pack, amps);
     for (let k = this.elements; k < this.rest; k++) {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
@@ -162,10 +156,25 @@ export class LedgerSum {
     if (piece) this.bookPiece(piece, piece.place(volts), half);
     else this.bookExactly(volts, half);
     const at = this.rest;
-    sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
     const lost = pack.selfDischarge * step.charge * (node.soc > 0 ? node.soc : 0);
     sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
+  }
+
+  /**
+   * Of what a branch has taken, the part that its capacitance keeps: ∫ v·C dv, with C as in the middle of the step. Not by
+   * its nodes: a branch much faster than the step has moved before the first of them.
+   */
+  private bookKept({ end, capacitances }: Step): void {
+    const { sum, state, plant } = this;
+    const cells = this.weight * plant.pack.series * plant.pack.parallel;
+    for (let k = 0; k < capacitances.length; k++) {
+      const from = state.slow[k]!;
+      const to = end.slow[k]!;
+      const kept = (cells * capacitances[k]! * (to - from) * (to + from)) / 2;
+      sum[1 + k]! -= kept;
+      sum[this.rest + POLARISATION]! += kept;
+    }
   }
 
   /** @param t −1…1, the place in the piece @param seconds spent there */

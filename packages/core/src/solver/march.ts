@@ -5,7 +5,7 @@ import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
-import { drainRate, pathAmps, type CellState } from './state.ts';
+import { drainRate, pathAmps, resistanceAt, type CellState } from './state.ts';
 import { C1, D } from './gauss.ts';
 import { deliveredAt } from './node.ts';
 import { Step } from './step.ts';
@@ -35,6 +35,8 @@ const EVENT_SECONDS = 1e-6;
 const EVENT_FRACTION = 1e-8;
 /** Strain below which a step is taken again shorter. */
 const TOO_LONG = 0.6;
+/** Share of the volts that the branches may have to follow behind a jump for steps to be as long as if there were none. */
+const SLIGHT = 1e-4;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
 /** Demands that one creep counts for. */
@@ -99,7 +101,7 @@ export class March {
     this.delivered = this.plant.path.delivered(state.volts);
     this.step.forget();
     this.lostAt = Infinity;
-    if (jumped) this.h = this.shortest();
+    if (jumped) this.h = this.opening();
   }
 
   /** March until something stops it. @param edge [s] not passed */
@@ -302,16 +304,23 @@ export class March {
     this.twist = Math.max(this.twist, Math.abs(atEnd - atStart) * per);
   }
 
-  /** [s] a first step behind a jump: a part of the fastest branch. */
-  private shortest(): number {
-    const { cell } = this.plant.pack;
+  /** [s] a first step behind a jump: a part of the fastest branch, unless the branches have next to nothing to follow. */
+  private opening(): number {
+    const { state } = this;
+    const { pack } = this.plant;
+    const { cell } = pack;
     const looked = cell.room();
-    cell.look(this.state.soc, looked);
+    cell.look(state.soc, looked);
+    const warm = resistanceAt(pack, state.slow);
     let least = Infinity;
+    let behind = 0;
     for (let k = 0; k < cell.branches; k++) {
-      const tau = looked[LOOK.branches + k]! * looked[LOOK.branches + cell.branches + k]!;
+      const ohms = looked[LOOK.branches + k]!;
+      const tau = ohms * looked[LOOK.branches + cell.branches + k]!;
       if (tau > 0.5) least = Math.min(least, tau);
+      behind += Math.abs(ohms * warm * state.amps - state.slow[k]!);
     }
+    if (behind * pack.series < SLIGHT * state.volts) return Infinity;
     return Math.max(FIRST_STEP, this.options.first * (least < Infinity ? least : 600));
   }
 

@@ -99,7 +99,7 @@ export class ProgrammedRun extends SteadyRun {
       if (++counts.cycles > MOST_CYCLES && !this.everyCycle)
         return { time: state.time, reason: 'unfinished' };
       if (state.time >= TIME_LIMIT) return { time: state.time, reason: 'timeLimit' };
-      if (--single <= 0 && !this.everyCycle) {
+      if (--single <= 0 && !this.everyCycle && this.skipper.mayBe(took)) {
         const skipped = this.skipper.skip(TIME_LIMIT);
         counts.skipped += skipped;
         this.done += skipped;

@@ -17,6 +17,17 @@ import { runMany } from './batch.ts';
 import { answersOf, runPlant, simulate } from './rundown.ts';
 import { ROW } from './series.ts';
 
+it('a branch that is charged by a steady current keeps ½·C·(i·R)² and heats by the rest, by hand', () => {
+  const branch = { soc: [0, 1], ohms: [0.05, 0.05], farads: [2000, 2000] };
+  const cell = { ...plainCell(2, 3, 4, 0.02), branches: [branch] };
+  const run = simulate(thread({ cell, loads: [load('current', 1)] }));
+  const { ledger, deadEnd } = run;
+  // v = i·R·(1 − e^(−t/τ)), τ = 100 s, and the run some seventy of them: ∫ v²/R dt = i²·R·(t − 1.5·τ).
+  const heat = ledger.entries.find((e) => e.mechanism === 'fast branch')!.joules;
+  expect(ledger.polarisation / (0.5 * 2000 * 0.05 ** 2)).toBeCloseTo(1, 6);
+  expect(heat / (0.05 * (deadEnd.time - 150))).toBeCloseTo(1, 5);
+});
+
 describe('a run against one in steps forty times as short, worked out exactly', () => {
   const cells = Object.entries(CELL_LIBRARY).map(([name, cell]): [string, ThreadDocument] => [
     name,

@@ -87,6 +87,11 @@ export class CycleSkip {
     private readonly ledger: LedgerSum,
   ) {}
 
+  /** Whether cycles that take such a share of the charge are ever skipped. */
+  mayBe(took: number): boolean {
+    return FEW_CYCLES * took < MOST_SOC;
+  }
+
   /**
    * Skip as many whole cycles as the same happens in all of them.
    * @param until [s] not passed

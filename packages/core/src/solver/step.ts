@@ -97,6 +97,11 @@ export class Step {
     this.middle = cell.room();
   }
 
+  /** [F] of each branch in the middle of the step solved last. */
+  get capacitances(): Float64Array {
+    return this.branches.capacitances;
+  }
+
   /** Something jumped: the last step says nothing about the next. */
   forget(): void {
     this.course.forget();
