@@ -9,6 +9,8 @@ const folder = mkdtempSync(join(tmpdir(), 'mile-'));
 mkdirSync(join(folder, 'assets'));
 writeFileSync(join(folder, 'index.html'), '<title>Mile Thread</title>');
 writeFileSync(join(folder, 'assets/a-1.js'), '1');
+writeFileSync(join(folder, 'assets/worker-1.js'), '1');
+writeFileSync(join(folder, 'sw.js'), '1');
 const served = createApp(relative(process.cwd(), folder));
 const app = {
   request: (path: string, host = 'localhost:4173') => served.request(path, { headers: { host } }),
@@ -30,7 +32,13 @@ it('sends a policy that lets nothing leave the machine, and caches only hashed f
   expect(policy).not.toMatch(/unsafe-eval|https?:|\*/);
   expect(page.headers.get('X-Content-Type-Options')).toBe('nosniff');
   expect(page.headers.get('Cache-Control')).toBeNull();
-  expect((await app.request('/assets/a-1.js')).headers.get('Cache-Control')).toContain('immutable');
+  const part = (await app.request('/assets/a-1.js')).headers;
+  expect(part.get('Cache-Control')).toContain('immutable');
+  expect(part.get('X-Content-Type-Options')).toBe('nosniff');
+  // A worker's policy is its own, a script's that of the page.
+  expect(part.get('Content-Security-Policy')).toBeNull();
+  for (const worker of ['/assets/worker-1.js', '/sw.js'])
+    expect((await app.request(worker)).headers.get('Content-Security-Policy'), worker).toBe(policy);
 });
 
 it('answers to names of this machine alone', async () => {

@@ -25,6 +25,38 @@ export function isLocal(host: string | undefined): boolean {
   );
 }
 
+/** What says nothing here: of other hosts, of old browsers, of a connection that is not encrypted. */
+const NEEDLESS = {
+  originAgentCluster: false,
+  strictTransportSecurity: false,
+  xDnsPrefetchControl: false,
+  xDownloadOptions: false,
+  xPermittedCrossDomainPolicies: false,
+  xXssProtection: false,
+};
+
+/** For pages, workers and all else that a policy is read from. */
+const DOCUMENT = secureHeaders({
+  ...NEEDLESS,
+  contentSecurityPolicy: POLICY,
+  referrerPolicy: 'no-referrer',
+  crossOriginOpenerPolicy: 'same-origin',
+  permissionsPolicy: { camera: [], microphone: [], geolocation: [] },
+});
+
+/** For the parts of a page, some thirty of which come before the first picture: theirs is the policy of the page. */
+const PART = secureHeaders({
+  ...NEEDLESS,
+  referrerPolicy: false,
+  crossOriginOpenerPolicy: false,
+  xFrameOptions: false,
+});
+
+/** Whether a path is one of them; a worker has a policy of its own. */
+function isPart(path: string): boolean {
+  return /^\/assets\/(?!worker-)/.test(path);
+}
+
 /**
  * The server: the built application, and a health answer. It keeps nothing and computes nothing.
  * @param root folder of the built application, relative to the working directory
@@ -33,14 +65,7 @@ export function createApp(root: string): Hono {
   const app = new Hono();
   // A page elsewhere whose name is made to lead here must not read what this machine serves.
   app.use(async (c, next) => (isLocal(c.req.header('host')) ? next() : c.text('Not for this host', 421)));
-  app.use(
-    secureHeaders({
-      contentSecurityPolicy: POLICY,
-      referrerPolicy: 'no-referrer',
-      crossOriginOpenerPolicy: 'same-origin',
-      permissionsPolicy: { camera: [], microphone: [], geolocation: [] },
-    }),
-  );
+  app.use(async (c, next) => (isPart(c.req.path) ? PART : DOCUMENT)(c, next));
   app.get('/health', (c) => c.json({ status: 'ok' }));
   app.use('/assets/*', async (c, next) => {
     await next();
