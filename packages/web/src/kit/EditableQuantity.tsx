@@ -56,7 +56,8 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
   };
   const onKey = (event: KeyboardEvent) => {
     event.stopPropagation();
-    if (event.key === 'Enter') commit(true);
+    // In a task of its own: until what a key changed is painted, the browser holds back what a worker answers.
+    if (event.key === 'Enter') setTimeout(() => commit(true));
     if (event.key === 'Escape') close(true);
   };
 
