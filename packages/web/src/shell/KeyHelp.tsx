@@ -4,6 +4,7 @@ import css from './frame.module.css';
 const KEYS: [string, string][] = [
   ['← →', 'move the needle; with Shift ten steps'],
   ['w', 'needle to the worst instant: of the cells, then of each load'],
+  ['l', 'on the run-down: open the next loss'],
   ['Home End', 'needle to the start or the end, when it has the focus'],
   ['1 … 9, 0', 'the steps of the work: 2 path, 3 sizing'],
   ['[ ]', 'previous and next knot, or stage'],

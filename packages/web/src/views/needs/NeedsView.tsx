@@ -2,13 +2,14 @@ import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert } from 'antd';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import { addMode, endProgramme, startProgramme } from '../../document/programme.ts';
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { useComputed } from '../../jobs/client.ts';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { useWidth } from '../../kit/useWidth.ts';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { railsOf, scoreOf, type Score } from './model.ts';
 import { ReachPanel } from './ReachPanel.tsx';
@@ -24,13 +25,7 @@ export function NeedsView() {
   const doc = session((s) => s.doc);
   const commit = useCommit();
   const { data, error } = useComputed(doc);
-  const board = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(900);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
-    watch.observe(board.current!);
-    return () => watch.disconnect();
-  }, []);
+  const [board, width] = useWidth<HTMLDivElement>(900);
   // Many stretches need room for their words: the score then scrolls.
   const columns = doc.programme?.segments.length ?? 1;
   const room = Math.max(width - NAMES - 24, 96 * columns);

@@ -15,6 +15,7 @@ import { ToolTable } from '../../kit/ToolTable.tsx';
 import { elementName, endWords, likely } from '../../kit/words.ts';
 import { CyclePane } from './CyclePane.tsx';
 import { Idle } from './Idle.tsx';
+import { LedgerThread } from './LedgerThread.tsx';
 import { accountsOf, lostIn, type Account } from './model.ts';
 import { RunLanes } from './RunLanes.tsx';
 import { ToMeasure } from './ToMeasure.tsx';
@@ -67,9 +68,13 @@ function Shown({ doc, run, stale }: { doc: ThreadDocument; run: RunResult; stale
                   CSV of every row
                 </Button>
               </header>
-              {accounts.map((a) => (
-                <AccountRow key={a.element} {...{ doc, a }} stored={run.ledger.stored} />
-              ))}
+              <LedgerThread {...{ doc, run }} />
+              <details className={css.everything}>
+                <summary>Every element and mechanism</summary>
+                {accounts.map((a) => (
+                  <AccountRow key={a.element} {...{ doc, a }} stored={run.ledger.stored} />
+                ))}
+              </details>
               <p className="quiet">
                 {endOf(doc, run)} {reachWords(run)} The account closes to{' '}
                 {(100 * run.ledger.closure).toExponential(0)} %.

@@ -1,8 +1,9 @@
 import { demoThreads } from '@mile-thread/core';
-import { simulate } from '@mile-thread/core/solve';
+import { simulate, type RunResult } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { lanesOf, stageBands } from './lanesModel.ts';
 import { accountsOf, lostIn } from './model.ts';
+import { intoRail, unrolled } from './unrolled.ts';
 
 it('what went to loads, what was lost and what is left are what was stored, each once', () => {
   for (const doc of demoThreads()) {
@@ -14,6 +15,22 @@ it('what went to loads, what was lost and what is left are what was stored, each
     expect(of('lost') / lostIn(run, doc)).toBeCloseTo(1, 3);
     expect(new Set(accounts.map((a) => a.element)).size).toBe(accounts.length);
     for (const a of accounts) expect(a.parts.reduce((sum, p) => sum + p.joules, 0)).toBeCloseTo(a.joules, 6);
+  }
+});
+
+it('the thread unrolled carries what the account says: rail by rail what enters is what goes on and what is lost', () => {
+  for (const doc of demoThreads()) {
+    const { ledger } = simulate(doc);
+    const all = unrolled(doc, ledger);
+    const near = (a: number, b: number) => expect(Math.abs(a - b)).toBeLessThan(1e-6 * ledger.stored);
+    near(intoRail(doc, all), all.reached);
+    for (const { id } of doc.stages) near(intoRail(doc, all, id), all.flows.stages.get(id)!.out);
+    near(
+      all.astray.reduce((sum, a) => sum + a.joules, 0),
+      lostIn({ ledger } as RunResult, doc),
+    );
+    for (const a of all.astray)
+      expect(a.parts.reduce((sum, p) => sum + p.joules, 0)).toBeCloseTo(a.joules, 6);
   }
 });
 
