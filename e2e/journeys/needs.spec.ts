@@ -37,6 +37,9 @@ test('the day of a sampler from nothing: typed and dragged; a start that trips t
   await rename(page, 'Mode 3', 'Fill');
   await page.getByRole('button', { name: 'Move this stretch of Fill earlier' }).click();
   await typeOver(page, 'Load 1 in Fill', '1.1');
+  // The unit that is typed says what is kept constant.
+  await typeOver(page, 'Load 1 in Fill', '26 W');
+  await expect(page.getByRole('button', { name: 'Load 1 in Fill: 26.0 W. Edit' })).toBeVisible();
   await typeOver(page, 'Cycles wanted', '40');
   const wants = page.getByRole('region', { name: 'Wants' });
   await expect(wants).toContainText('to spare');
@@ -141,7 +144,14 @@ test('the run-down: energy by mode, the account, and every row as CSV', async ({
   await expect(modes.getByRole('row', { name: /^Fill/ })).toContainText('60.9');
   // Held alone, the pump at full power runs as long as the thread did without modes.
   await expect(modes.getByRole('row', { name: /^Rinse/ })).toContainText(/3\sh\s39\smin/);
-  await expect(page.getByRole('region', { name: 'Where every watt-hour went' })).toContainText('of 148');
+  // The thread unrolled: its largest loss is open, l goes on along the thread, a click opens another.
+  const account = page.getByRole('region', { name: 'Where every watt-hour went' });
+  await expect(account).toContainText('of 148');
+  await expect(account).toContainText(/conversion 25\.4\sWh/);
+  await page.keyboard.press('l');
+  await expect(account.getByRole('button', { name: /^Lost in Logger rail/, pressed: true })).toBeVisible();
+  await account.getByRole('button', { name: /^Lost in Cells/ }).click();
+  await expect(account).toContainText('self-discharge');
   const file = await downloaded(page, () => page.getByRole('button', { name: 'CSV of every row' }).click());
   const lines = file.text.trim().split('\r\n');
   expect(file.name).toBe('lake-water-sampler.csv');

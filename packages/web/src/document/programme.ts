@@ -124,11 +124,11 @@ export function drawIn(load: Load, mode: string): { value: number; draw: Draw } 
 /** Unit of a draw in a mode; a string's is a share of the time. */
 export const MODE_UNIT = { power: 'W', current: 'A', resistance: 'Ω', string: '' } as const;
 
-/** Set what a load draws in a mode; what it then keeps constant stays. */
-export function setDraw(load: Load, mode: string, value: number): Edit[] {
+/** Set what a load draws in a mode. @param draw what it then keeps constant; as before where it is not given */
+export function setDraw(load: Load, mode: string, value: number, draw?: Draw): Edit[] {
   const old = load.draws?.find((d) => d.mode === mode);
   const others = (load.draws ?? []).filter((d) => d.mode !== mode);
-  return [drawsEdit(load, [...others, { ...old, mode, value }])];
+  return [drawsEdit(load, [...others, { ...old, mode, value, ...(draw ? { draw } : {}) }])];
 }
 
 /** A peak more of a load: twice what it draws, at each entry of a mode or when it is switched on. */

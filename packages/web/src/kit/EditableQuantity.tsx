@@ -17,13 +17,16 @@ interface Props {
   optional?: boolean;
   /** @returns what is wrong with the value; empty when it was taken */
   onCommit(value: number | undefined): Issue[];
+  /** other units that may be typed behind the number, and then mean another thing */
+  other?: { units: readonly string[]; hint: string; onCommit(value: number, unit: string): Issue[] };
 }
 
 /**
  * A number that can be typed over where it stands. Click or Enter opens it, Enter or leaving it commits,
  * Escape restores. What is typed is read as engineers write it (4u7, 550m, 3,3); a refusal stays beside it.
  */
-export function EditableQuantity({ label, value, unit, shown, className, optional, onCommit }: Props) {
+export function EditableQuantity(props: Props) {
+  const { label, value, unit, shown, className, optional, onCommit, other } = props;
   const [text, setText] = useState<string | undefined>();
   const [trouble, setTrouble] = useState<string | undefined>();
   const button = useRef<HTMLButtonElement>(null);
@@ -48,9 +51,10 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
       return close(refocus);
     }
     if (value !== undefined && text === editableQuantity(value, unit)) return close(refocus);
-    const parsed = parseQuantity(text, unit);
+    const typed = [unit, ...(other?.units ?? [])].find((u) => parseQuantity(text, u).ok) ?? unit;
+    const parsed = parseQuantity(text, typed);
     if (!parsed.ok) return setTrouble(parsed.reason);
-    const issues = onCommit(parsed.value);
+    const issues = typed === unit ? onCommit(parsed.value) : other!.onCommit(parsed.value, typed);
     if (issues.length > 0) return setTrouble(`Allowed: ${issues.map((i) => i.allowed).join('; ')}.`);
     close(refocus);
   };
@@ -75,7 +79,7 @@ export function EditableQuantity({ label, value, unit, shown, className, optiona
         type="button"
         className={clsx(css.editable, className)}
         aria-label={`${label}: ${reading}. Edit`}
-        title={`${label}: click to type over`}
+        title={`${label}: click to type over${other ? `; ${other.hint}` : ''}`}
         onClick={open}
       >
         {reading}

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import clsx from 'clsx';
 import { freshId } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
+import { ReachBars } from './ReachBars.tsx';
 import { crossing, SERIES_COUNTS, why, type NamedRail } from './model.ts';
 import css from './needs.module.css';
 
@@ -56,14 +57,15 @@ export function ReachPanel({ doc, rails, commit }: Props) {
             {counts.map((s) => (
               <th key={s} scope="col" className={clsx(s === pack.series && css.taken)}>
                 {s}S
-                <small>
-                  {volts(s * cell.endVolts)}–{volts(s * cell.fullVolts)} V
-                </small>
+                <span className="hidden">
+                  , {volts(s * cell.endVolts)} to {volts(s * cell.fullVolts)} V
+                </span>
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
+          {rails.length > 0 && <ReachBars {...{ doc, rails, counts }} />}
           {rails.map((rail) => (
             <tr key={rail.id}>
               <th scope="row">

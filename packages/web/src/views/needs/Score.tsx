@@ -2,7 +2,7 @@ import { CopyOutlined } from '@ant-design/icons';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useState } from 'react';
-import { DRAW_UNIT } from '../../document/commands.ts';
+import { changeDraw, DRAW_UNIT } from '../../document/commands.ts';
 import {
   addSegment,
   copyMode,
@@ -22,6 +22,9 @@ import { Blocks, Sum } from './Blocks.tsx';
 import { AddPeak, PeakWords } from './Peaks.tsx';
 import { DECADE, HEAD, HOLDS_WORDS, LANE, NAMES, SUM, tall, type Shown } from './scoreShape.ts';
 import css from './needs.module.css';
+
+/** What a draw may keep constant by the unit it is typed in. */
+const KINDS = ['power', 'current', 'resistance'] as const;
 
 interface Props {
   doc: ThreadDocument;
@@ -208,6 +211,15 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
             : commit(`Change ${load.name}`, [
                 { op: 'replace', path: ['loads', load.id, load.draw], value: v },
               ]);
+        const keep = (v: number, typed: string) => {
+          const kind = KINDS.find((d) => MODE_UNIT[d] === typed)!;
+          return doc.programme
+            ? commit(`Change ${load.name} in ${c.name}`, setDraw(load, c.mode, v, kind))
+            : commit(`Change ${load.name}`, [
+                ...changeDraw(load, kind),
+                { op: 'replace', path: ['loads', load.id, kind], value: v },
+              ]);
+        };
         return (
           <div key={k}>
             <div
@@ -224,6 +236,11 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
                 unit={unit}
                 {...(now === 0 ? { shown: 'off' } : { shown: formatQuantity(now, unit, 3) })}
                 onCommit={(v) => set(v!)}
+                other={{
+                  units: KINDS.map((d) => MODE_UNIT[d]).filter((u) => u !== unit),
+                  hint: 'with W, A or Ω it says what is kept constant',
+                  onCommit: keep,
+                }}
               />
             </div>
             {value > 0 && (

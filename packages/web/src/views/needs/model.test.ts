@@ -1,3 +1,4 @@
+import { namesApart, voltScale } from './reachScale.ts';
 import { demoThreads } from '@mile-thread/core';
 import { applyEdits, decodeThread, lawIn, type Draw, type ThreadDocument } from '@mile-thread/core/model';
 import { simulate } from '@mile-thread/core/solve';
@@ -190,4 +191,23 @@ it('the mode at a time: from the first again, or the last one for good', () => {
   expect(nearestIn(doc, 'work', 6900, 6950)).toBe(6630);
   expect(nearestIn(once, 'rest', 5, 2000)).toBe(360);
   expect(nearestIn(steady, 'rest', 5, 2000)).toBeUndefined();
+});
+
+it('volts are drawn by their logarithm, within the drawing; names step aside in their order', () => {
+  const { y, ticks, height } = voltScale([
+    [2.5, 4.2],
+    [22, 33.6],
+  ]);
+  expect(y(4) - y(8)).toBeCloseTo(y(8) - y(16), 9);
+  expect(y(33.6)).toBeGreaterThan(0);
+  expect(y(2.5)).toBeLessThan(height);
+  expect(y(2.5)).toBeGreaterThan(y(33.6));
+  expect(ticks).toEqual([3, 5, 10, 20, 30]);
+  const places = namesApart([100, 20, 101, 102, 165], height);
+  const sorted = [...places].sort((a, b) => a - b);
+  expect(sorted.every((p, k) => k === 0 || p - sorted[k - 1]! >= 17 - 1e-9)).toBe(true);
+  expect(places[1]).toBe(20);
+  expect(places[0]!).toBeLessThan(places[2]!);
+  expect(places[2]!).toBeLessThan(places[3]!);
+  expect(sorted.at(-1)!).toBeLessThanOrEqual(height);
 });
