@@ -6,7 +6,7 @@ const RANKS = {
   'packages/core/src': [
     ['units', 'numeric'],
     ['model'],
-    ['cells', 'loads', 'conductors', 'stages', 'design', 'transients', 'body'],
+    ['cells', 'loads', 'conductors', 'stages', 'design', 'transients', 'body', 'logs'],
     ['plant'],
     ['solver'],
     ['sizing', 'belief'],

@@ -30,7 +30,7 @@ export async function loading(browser: Browser, url: string): Promise<Loading> {
     const look = () => {
       const now = performance.now();
       if (!seen.skeleton && document.querySelector('.bar-top')) seen.skeleton = now;
-      if (!seen.picture && document.querySelector('.answers-answers b') && document.querySelector('.picture-picture .thread-ribbon path')) {
+      if (!seen.picture && document.querySelector('.answers-answers b') && document.querySelector('.picture-picture .picture-ribbon path')) {
         requestAnimationFrame(() => setTimeout(() => {
           seen.picture = performance.now();
           console.log('${PICTURE}');

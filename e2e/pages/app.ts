@@ -61,6 +61,8 @@ export async function typeOver(page: Page, label: string, text: string): Promise
   const input = page.getByRole('textbox', { name: new RegExp(`^${label}`) });
   await input.fill(text);
   await input.press('Enter');
+  // Taken, or refused beside the field.
+  await expect(input.and(page.locator(':not([aria-invalid=true])'))).toHaveCount(0);
 }
 
 /** Choose in an Ant Design select. */

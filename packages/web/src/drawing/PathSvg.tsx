@@ -1,6 +1,5 @@
 import type { Layout } from './layout.ts';
 import type { Drawn } from './ribbon.ts';
-import threadCss from '../kit/thread.module.css';
 import css from './picture.module.css';
 
 interface Props {
@@ -23,32 +22,32 @@ export function PathSvg({ layout, drawn, soc, charger }: Props) {
           d={`M14,${top + cells.height + 52}C44,${top + cells.height + 52} ${cells.x + 30},${top + cells.height + 40} ${cells.x + 30},${top + cells.height + 8}`}
         />
       )}
-      <g className={threadCss.ribbon}>
+      <g className={css.ribbon}>
         {drawn.ribbons.map((r) => (
           <path key={r.id} d={r.path} />
         ))}
       </g>
-      <g className={threadCss.frays}>
+      <g className={css.frays}>
         {drawn.frays.map((f) =>
           f.strands.map((d, k) => <path key={`${f.id}-${k}`} d={d} opacity={0.95 - 0.06 * k} />),
         )}
       </g>
       <line className={css.cut} x1={trunk.cut} x2={trunk.cut} y1={trunk.y - 40} y2={trunk.y + 40} />
-      <g className={threadCss.cells}>
+      <g className={css.cells}>
         {cells.cans.map((can, k) => {
           const fill = Math.max(0, Math.min(1, soc)) * can.height;
           return (
             <g key={k}>
               <rect
-                className={threadCss.cap}
+                className={css.cap}
                 x={can.x + 0.3 * can.width}
                 y={can.y - 4}
                 width={0.4 * can.width}
                 height={4}
               />
-              <rect className={threadCss.can} {...can} rx={Math.min(4, can.width / 4)} />
+              <rect className={css.can} {...can} rx={Math.min(4, can.width / 4)} />
               <rect
-                className={threadCss.charge}
+                className={css.charge}
                 x={can.x + 1.5}
                 y={can.y + can.height - fill}
                 width={can.width - 3}
@@ -59,7 +58,7 @@ export function PathSvg({ layout, drawn, soc, charger }: Props) {
           );
         })}
         {cells.times && (
-          <text className={threadCss.times} x={cells.x + cells.cans[0]!.width + 8} y={cells.y + 5}>
+          <text className={css.times} x={cells.x + cells.cans[0]!.width + 8} y={cells.y + 5}>
             {cells.times}
           </text>
         )}

@@ -17,7 +17,7 @@ import { ScorePanel, time } from './Score.tsx';
 import { NAMES } from './scoreShape.ts';
 import { Wants } from './Wants.tsx';
 import css from './needs.module.css';
-import threadCss from '../../kit/thread.module.css';
+import sideCss from '../../kit/side.module.css';
 
 /** Needs: what the loads do and want, and which pack reaches them. */
 export function NeedsView() {
@@ -125,7 +125,7 @@ export function NeedsView() {
         </section>
         {rails.length > 0 && <ReachPanel {...{ doc, rails, commit }} />}
       </div>
-      <aside className={threadCss.side}>
+      <aside className={sideCss.side}>
         <Wants doc={doc} run={data?.run} commit={commit} />
       </aside>
     </div>

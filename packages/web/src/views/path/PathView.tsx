@@ -32,7 +32,7 @@ import { useWorstKey } from '../../kit/useWorstKey.ts';
 import { type StageKind, type ThreadDocument, isSizable } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import css from './path.module.css';
-import threadCss from '../../kit/thread.module.css';
+import sideCss from '../../kit/side.module.css';
 import chartsCss from '../../charts/charts.module.css';
 
 // The inspectors' forms come when something is selected.
@@ -202,7 +202,7 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
           )}
         </section>
       </div>
-      <aside className={threadCss.side}>
+      <aside className={sideCss.side}>
         {title && (
           <section aria-label={`Selected: ${title}`}>
             <h4>

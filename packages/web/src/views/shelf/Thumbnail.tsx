@@ -4,7 +4,7 @@ import { layoutPath } from '../../drawing/layout.ts';
 import { drawRibbons, pixelsPerWatt } from '../../drawing/ribbon.ts';
 import type { Card } from '../../jobs/questions/card.ts';
 import css from './shelf.module.css';
-import threadCss from '../../kit/thread.module.css';
+import pictureCss from '../../drawing/picture.module.css';
 
 /** As much of a name as a plate holds. */
 function short(name: string): string {
@@ -24,7 +24,7 @@ export function Thumbnail({ doc, card }: { doc: ThreadDocument; card: Card | und
   const plateHalf = Math.min(21, layout.pitch / 2 - 3);
   return (
     <svg viewBox={`0 0 ${layout.width} ${layout.height}`} className={css.thumbnail} aria-hidden="true">
-      <g className={threadCss.ribbon}>
+      <g className={pictureCss.ribbon}>
         {ribbons.map((r) => (
           <path key={r.id} d={r.path} />
         ))}
@@ -33,7 +33,7 @@ export function Thumbnail({ doc, card }: { doc: ThreadDocument; card: Card | und
         <rect key={k} className={css.can} {...can} rx={Math.min(5, can.width / 4)} />
       ))}
       {cells.times && (
-        <text className={threadCss.times} x={cells.x + cells.cans[0]!.width + 6} y={cells.y + 7}>
+        <text className={pictureCss.times} x={cells.x + cells.cans[0]!.width + 6} y={cells.y + 7}>
           {cells.times}
         </text>
       )}

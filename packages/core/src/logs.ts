@@ -1,0 +1,14 @@
+/** Logs of a discharge, and the cell they tell. */
+export {
+  AMP_UNITS,
+  guessColumns,
+  logLines,
+  TIME_FORMS,
+  VOLT_UNITS,
+  type LogColumns,
+  type LogLines,
+  type TimeForm,
+} from './logs/columns.ts';
+export { readLog, sumOf, type Log, type LogSum } from './logs/log.ts';
+export { fromTwoCurves, type CellCurves } from './logs/twoCurves.ts';
+export { recordFrom } from './logs/record.ts';

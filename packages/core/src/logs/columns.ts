@@ -1,0 +1,109 @@
+import type { Issue, Outcome } from '../model/issue.ts';
+
+/** How a column of time is written: numbers of a unit, `hh:mm:ss`, or dates with a time of day. */
+export const TIME_FORMS = ['ms', 's', 'min', 'h', 'clock', 'date'] as const;
+export type TimeForm = (typeof TIME_FORMS)[number];
+export const VOLT_UNITS = ['V', 'mV'] as const;
+export const AMP_UNITS = ['A', 'mA'] as const;
+
+/** Which column of a log is what, and in which unit; columns from 0. */
+export interface LogColumns {
+  time: { column: number; form: TimeForm };
+  volts: { column: number; unit: (typeof VOLT_UNITS)[number] };
+  amps: { column: number; unit: (typeof AMP_UNITS)[number] };
+}
+
+/** The lines of a log as they stand, cut into fields: its heading, and the lines of numbers with their place in the file. */
+export interface LogLines {
+  heads: string[];
+  rows: string[][];
+  /** line of the first row in the file, from 1 */
+  first: number;
+}
+
+/** Where the numbers begin: behind the first line that is all words. @param lines fields of every line that holds something */
+export function logLines(lines: string[][]): LogLines {
+  const head = lines.findIndex(
+    (fields) => fields.length > 1 && fields.every((f) => Number.isNaN(numberOf(f))),
+  );
+  const heads = head < 0 ? (lines[0] ?? []).map((_, k) => `column ${k + 1}`) : lines[head]!;
+  return { heads: heads.map((h) => h.trim()), rows: lines.slice(head + 1), first: head + 2 };
+}
+
+const NAMES = {
+  time: /time|zeit|temps|tiempo|tempo|date|datum|stamp|elapsed|hh:mm|^(t|ms|s|sec|min|h)\b/i,
+  volts: /volt|spannung|tension|tensi[oó]n|voltage|^[uv]([ _/([]|$)/i,
+  amps: /curr|strom|courant|corriente|corrente|\bamp|^i([ _/([]|$)|\ba$/i,
+};
+
+/** The unit a heading names: in brackets, or behind a space, a slash or an underscore. */
+function unitIn<U extends string>(head: string, units: readonly U[]): U | undefined {
+  const words = head.split(/[\s()[\]/_,]+/);
+  return (
+    units.find((u) => words.includes(u)) ??
+    units.find((u) => words.some((w) => w.toLowerCase() === u.toLowerCase()))
+  );
+}
+
+/** What the columns are by their headings and first lines. @returns what could not be told as issues */
+export function guessColumns({ heads, rows }: LogLines): Outcome<LogColumns> {
+  const taken: number[] = [];
+  const of = (what: keyof typeof NAMES) => {
+    const found = heads.findIndex((h, k) => !taken.includes(k) && NAMES[what].test(h));
+    taken.push(found);
+    return found;
+  };
+  const [time, volts, amps] = [of('time'), of('volts'), of('amps')];
+  const missing = Object.entries({ time, volts, current: amps }).filter(([, k]) => k < 0);
+  if (missing.length > 0) {
+    const given = heads.join(', ').slice(0, 60);
+    const issue = (what: string): Issue => ({
+      code: 'missing',
+      path: `column of ${what}`,
+      given: given || 'nothing',
+      allowed: `a heading that names it, such as ${EXAMPLE[what]!}; or say which column it is`,
+    });
+    return { ok: false, issues: missing.map(([what]) => issue(what)) };
+  }
+  return {
+    ok: true,
+    value: {
+      time: { column: time, form: timeForm(heads[time]!, rows[0]?.[time] ?? '') },
+      volts: { column: volts, unit: unitIn(heads[volts]!, VOLT_UNITS) ?? 'V' },
+      amps: { column: amps, unit: unitIn(heads[amps]!, AMP_UNITS) ?? 'A' },
+    },
+  };
+}
+
+const EXAMPLE: Record<string, string> = { time: 'time (s)', volts: 'U (V)', current: 'I (mA)' };
+
+function timeForm(head: string, first: string): TimeForm {
+  if (/\d{4}-\d\d-\d\d/.test(first)) return 'date';
+  if (/^\d+:\d\d/.test(first.trim())) return 'clock';
+  return unitIn(head, ['ms', 's', 'min', 'h'] as const) ?? 's';
+}
+
+/** A number with either decimal sign; NaN where it is none. */
+export function numberOf(text: string): number {
+  const field = text.trim();
+  if (field === '') return NaN;
+  // Of both signs the last is the decimal one, the others part thousands.
+  const comma = field.lastIndexOf(',') > field.lastIndexOf('.');
+  return Number(comma ? field.replace(/\./g, '').replace(',', '.') : field.replace(/,/g, ''));
+}
+
+/** [s] of a field of time; NaN where it is none. */
+export function secondsOf(text: string, form: TimeForm): number {
+  if (form === 'date') {
+    const date = text.trim().replace(' ', 'T');
+    // Without a zone all of one log is in the same: none is added.
+    return Date.parse(/(Z|[+-]\d\d:?\d\d)$/.test(date) ? date : `${date}Z`) / 1000;
+  }
+  if (form === 'clock') {
+    const parts = text.trim().split(':').map(numberOf);
+    return parts.length < 2 || parts.length > 3
+      ? NaN
+      : parts.reduce((sum, p) => 60 * sum + p, 0) * (parts.length === 2 ? 60 : 1);
+  }
+  return numberOf(text) * { ms: 1e-3, s: 1, min: 60, h: 3600 }[form];
+}

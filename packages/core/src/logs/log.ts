@@ -1,0 +1,120 @@
+import type { Issue, Outcome } from '../model/issue.ts';
+import { numberOf, secondsOf, type LogColumns, type LogLines } from './columns.ts';
+
+/** Readings in order of time. */
+export interface Log {
+  /** [s] since the first */
+  seconds: Float64Array;
+  /** [V] */
+  volts: Float64Array;
+  /** [A] out of the cell */
+  amps: Float64Array;
+}
+
+/** Lines at most: a reading a second for two days. */
+export const MOST_LINES = 200_000;
+/** Share of what a clock has run that it may go back and still be lines out of order, not a clock that began anew. */
+const BACK = 0.02;
+/** Issues told of one log. */
+const MOST_ISSUES = 20;
+
+/** Read a log by its columns. Lines of one time: the later counts. A current that is negative throughout is turned round. */
+export function readLog({ rows, first }: LogLines, columns: LogColumns): Outcome<Log> {
+  if (rows.length < 8) return refuse('lines', `${rows.length}`, 'at least 8 lines of readings');
+  if (rows.length > MOST_LINES) {
+    return refuse(
+      'lines',
+      `${rows.length}`,
+      `at most ${MOST_LINES}: keep every tenth, or log at longer intervals`,
+    );
+  }
+  const issues: Issue[] = [];
+  const read: { s: number; v: number; a: number }[] = [];
+  let latest = -Infinity;
+  let earliest = Infinity;
+  const { time, volts, amps } = columns;
+  for (const [k, fields] of rows.entries()) {
+    const field = (column: number, value: (text: string) => number, allowed: string): number => {
+      const text = fields[column] ?? '';
+      const n = value(text);
+      if (!Number.isFinite(n) && issues.length < MOST_ISSUES) {
+        issues.push({
+          code: 'type',
+          path: `line ${first + k}`,
+          given: text === '' ? 'nothing' : JSON.stringify(text.slice(0, 40)),
+          allowed,
+        });
+      }
+      return n;
+    };
+    const s = field(time.column, (t) => secondsOf(t, time.form), TIME_ALLOWED[time.form]);
+    const v = field(volts.column, numberOf, 'volts as a number') * (volts.unit === 'mV' ? 1e-3 : 1);
+    const a = field(amps.column, numberOf, 'a current as a number') * (amps.unit === 'mA' ? 1e-3 : 1);
+    if (s < latest - Math.max(60, BACK * (latest - earliest))) {
+      return refuse(
+        `line ${first + k}`,
+        'a clock that goes back',
+        'one run of the clock; cut the log where it began anew',
+      );
+    }
+    latest = Math.max(latest, s);
+    earliest = Math.min(earliest, s);
+    read.push({ s, v, a });
+  }
+  if (issues.length > 0) return { ok: false, issues };
+  read.sort((x, y) => x.s - y.s);
+  const kept = read.filter((r, k) => k + 1 === read.length || read[k + 1]!.s > r.s);
+  const sign = kept.reduce((sum, r) => sum + r.a, 0) < 0 ? -1 : 1;
+  return {
+    ok: true,
+    value: {
+      seconds: Float64Array.from(kept, (r) => r.s - kept[0]!.s),
+      volts: Float64Array.from(kept, (r) => r.v),
+      amps: Float64Array.from(kept, (r) => sign * r.a),
+    },
+  };
+}
+
+const TIME_ALLOWED = {
+  ms: 'a number of milliseconds',
+  s: 'a number of seconds',
+  min: 'a number of minutes',
+  h: 'a number of hours',
+  clock: 'a time such as 01:23:45',
+  date: 'a date with a time, such as 2026-05-01T12:00:00',
+};
+
+function refuse(path: string, given: string, allowed: string): Outcome<never> {
+  return { ok: false, issues: [{ code: 'range', path, given, allowed }] };
+}
+
+/** What a log comes to. */
+export interface LogSum {
+  rows: number;
+  /** [s] in all, and between two readings at most */
+  seconds: number;
+  gap: number;
+  /** [A·s] [J] */
+  charge: number;
+  energy: number;
+  /** [V] energy by charge, [A] the largest */
+  meanVolts: number;
+  mostAmps: number;
+}
+
+/** Integrals of a log, straight between neighbouring readings (trapezoid; textbook). */
+export function sumOf({ seconds, volts, amps }: Log): LogSum {
+  let charge = 0;
+  let energy = 0;
+  let gap = 0;
+  let mostAmps = amps[0] ?? 0;
+  for (let k = 1; k < seconds.length; k++) {
+    const h = seconds[k]! - seconds[k - 1]!;
+    charge += (h * (amps[k]! + amps[k - 1]!)) / 2;
+    energy += (h * (amps[k]! * volts[k]! + amps[k - 1]! * volts[k - 1]!)) / 2;
+    gap = Math.max(gap, h);
+    mostAmps = Math.max(mostAmps, amps[k]!);
+  }
+  const rows = seconds.length;
+  return { rows, seconds: seconds[rows - 1]!, gap, charge, energy, meanVolts: energy / charge, mostAmps };
+}

@@ -1,0 +1,41 @@
+import type { CellRecord, CHEMISTRIES } from '../model/cell.ts';
+import type { CellCurves } from './twoCurves.ts';
+
+interface Named {
+  name: string;
+  chemistry: (typeof CHEMISTRIES)[number];
+  /** [V] at which it was stopped, the lower of both logs */
+  endVolts: number;
+  /** the day, as it is to be read: 2026-05-01 */
+  date: string;
+}
+
+/** [V] below which a cell takes harm, and share lost a month. Common practice, no source. */
+const HARM = { NMC: 2, NCA: 2, LCO: 2, LFP: 1.8, LTO: 1, other: 0 };
+const LOST_A_MONTH = 0.02;
+/** Charge rate assumed where none was measured. Common practice, no source. */
+const CHARGE_RATE = 0.5;
+
+const short = (v: number) => Number(v.toPrecision(4));
+
+/** A cell as it was measured. What two discharges cannot tell is assumed, and its source says so. */
+export function recordFrom(curves: CellCurves, { name, chemistry, endVolts, date }: Named): CellRecord {
+  const { capacityAh, soc, ocv, ohms, amps, residual } = curves;
+  const rates = amps.map((a) => `${short(a / capacityAh)} C`).join(' and ');
+  return {
+    name,
+    chemistry,
+    capacityAh: short(capacityAh),
+    fullVolts: short(ocv.at(-1)!),
+    endVolts: short(endVolts),
+    damageVolts: Math.min(HARM[chemistry], short(endVolts)),
+    ocv: { soc: [...soc], volts: ocv.map((v) => Number(v.toFixed(5))) },
+    r0: { soc: [...soc], ohms: ohms.map((r) => Number(r.toPrecision(5))) },
+    branches: [],
+    dischargeRate: short(Math.max(1, amps[1] / capacityAh)),
+    chargeRate: CHARGE_RATE,
+    selfDischargePerMonth: LOST_A_MONTH,
+    grade: 'measured',
+    source: `Measured ${date}: discharges at ${rates}, residual ${(1e3 * residual.rms).toFixed(1)} mV. Assumed: rates, self-discharge, harm.`,
+  };
+}

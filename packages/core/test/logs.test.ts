@@ -1,0 +1,148 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { fromTwoCurves, guessColumns, logLines, readLog, recordFrom, sumOf, type Log } from '../src/logs.ts';
+import { issueSentence, type Outcome } from '../src/model/issue.ts';
+import { caseOf, input, meets } from './cases.ts';
+import { load, thread } from './build.ts';
+import { decodeThread, simulate } from './core.ts';
+
+/** Lines of a file as a reader of separated values gives them: comments and empty lines left out. */
+function linesOf(text: string): string[][] {
+  const lines = text.split(/\r?\n/).filter((l) => l !== '' && !l.startsWith('#'));
+  const separator = [';', '\t', ','].find((s) => lines[0]!.includes(s))!;
+  return lines.map((l) => l.split(separator));
+}
+
+const file = (name: string) => readFileSync(new URL(`./reference/logs/${name}`, import.meta.url), 'utf8');
+
+function logOf(text: string): Log {
+  const lines = logLines(linesOf(text));
+  return value(readLog(lines, value(guessColumns(lines))));
+}
+
+function value<T>(outcome: Outcome<T>): T {
+  if (!outcome.ok) throw new Error(outcome.issues.map(issueSentence).join('; '));
+  return outcome.value;
+}
+
+const told = (outcome: Outcome<unknown>) =>
+  outcome.ok ? 'taken' : outcome.issues.map(issueSentence).join('; ');
+
+describe('integrals of logs, against another reader', () => {
+  for (const id of ['H9-INT-1', 'H9-INT-2']) {
+    const c = caseOf('H9_logs', id);
+    it(`${id}: ${c.description}`, () => {
+      const sum = sumOf(logOf(file(`${id}.csv`)));
+      meets(c, {
+        rows: sum.rows,
+        duration: sum.seconds / 3600,
+        charge: sum.charge / 3600,
+        energy: sum.energy / 3600,
+        largest_gap: sum.gap,
+        mean_voltage: sum.meanVolts,
+        peak_current: sum.mostAmps,
+      });
+    });
+  }
+});
+
+/** Volts of a cell in two discharges, with noise of a meter's last digit. */
+function discharge(amps: number, ohms: (z: number) => number, capacity = 2, rows = 400): Log {
+  const ocv = (z: number) => 3.2 + 0.9 * z + 0.1 * Math.sin(6 * z);
+  const z = Array.from({ length: rows }, (_, k) => 1 - (0.98 * k) / (rows - 1));
+  return {
+    seconds: Float64Array.from(z, (s) => ((1 - s) * capacity * 3600) / amps),
+    volts: Float64Array.from(z, (s) => Number((ocv(s) - amps * ohms(s)).toFixed(3))),
+    amps: new Float64Array(rows).fill(amps),
+  };
+}
+
+describe('a cell from two discharges', () => {
+  const c = caseOf('H9_logs', 'H9-TWO-1');
+  const logs = [logOf(file('H9-TWO-1_low.csv')), logOf(file('H9-TWO-1_high.csv'))];
+  const curves = value(fromTwoCurves(logs, { chemistry: 'NMC', capacityAh: input(c, 'capacity') }));
+
+  it(`H9-TWO-1: ${c.description}`, () => {
+    const over = (list: number[]) =>
+      (c.inputs.soc_points as unknown as { value: number[] }).value.map((z) => {
+        const i = curves.soc.findIndex((s) => s >= z);
+        const f = (z - curves.soc[i - 1]!) / (curves.soc[i]! - curves.soc[i - 1]!);
+        return list[i - 1]! + f * (list[i]! - list[i - 1]!);
+      });
+    meets(c, {
+      R0: over(curves.ohms),
+      OCV: over(curves.ocv),
+      charge_low: sumOf(logs[0]!).charge / 3600,
+      charge_high: sumOf(logs[1]!).charge / 3600,
+    });
+    // The logs are rounded to 0.1 mV; the curves are straight between their knots.
+    expect(curves.residual.rms).toBeLessThan(0.003);
+  });
+
+  it('the record runs: a run of it is the log again, and a file takes it', () => {
+    const cell = recordFrom(curves, { name: 'Own', chemistry: 'NMC', endVolts: 3, date: '2026-05-01' });
+    const doc = thread({ cell, loads: [load('current', 2.6)] });
+    expect(decodeThread(doc).ok).toBe(true);
+    expect(cell.grade).toBe('measured');
+    const run = simulate(doc);
+    const log = logs[1]!;
+    const end = log.seconds[log.volts.findIndex((v) => v <= 3)]! || log.seconds.at(-1)!;
+    expect(run.deadEnd.time / end).toBeCloseTo(1, 1);
+  });
+
+  it('whichever log comes first, and noise of a millivolt is no refusal', () => {
+    const rising = (z: number) => 0.05 + 0.02 * (1 - z);
+    const pair = [discharge(2, rising), discharge(0.4, rising)];
+    const found = value(fromTwoCurves(pair, { chemistry: 'NMC', capacityAh: 2 }));
+    const at = (z: number) => found.ohms[found.soc.indexOf(z)]!;
+    expect(at(0.5)).toBeCloseTo(rising(0.5), 3);
+    expect(at(0.9)).toBeCloseTo(rising(0.9), 3);
+    expect(found.amps).toEqual([0.4, 2].map((a) => expect.closeTo(a, 9)));
+    expect(value(fromTwoCurves([...pair].reverse(), { chemistry: 'NMC', capacityAh: 2 }))).toEqual(found);
+  });
+
+  it('refuses what the data cannot carry, and says why', () => {
+    const ohms = () => 0.06;
+    const [slow, fast] = [discharge(0.4, ohms), discharge(2, ohms)];
+    const of = (logs: Log[], chemistry: 'NMC' | 'LFP' = 'NMC') => told(fromTwoCurves(logs, { chemistry }));
+    expect(of([slow])).toMatch(/one alone cannot tell resistance/);
+    expect(of([slow, discharge(0.5, ohms)])).toMatch(/factor of 1.5/);
+    expect(of([slow, fast], 'LFP')).toMatch(/V at rest.*perhaps another chemistry/);
+    // The faster one stands higher: not from full, or another cell.
+    expect(of([slow, { ...fast, volts: fast.volts.map((v) => v + 0.3) }])).toMatch(
+      /more volts at 2 A than at 0.4 A/,
+    );
+    expect(of([slow, discharge(2, ohms, 0.6)])).toMatch(
+      /31 % of the charge|30 % of the charge|29 % of the charge/,
+    );
+  });
+});
+
+describe('a log that cannot be read', () => {
+  const good = ['t (s);U (V);I (A)', ...Array.from({ length: 20 }, (_, k) => `${k * 60};${4 - k / 100};1`)];
+  const read = (lines: string[]) => {
+    const all = logLines(linesOf(lines.join('\n')));
+    const columns = guessColumns(all);
+    return columns.ok ? readLog(all, columns.value) : columns;
+  };
+
+  it('says what is missing, and which line is wrong', () => {
+    expect(told(read(good))).toBe('taken');
+    expect(told(read(good.map((l) => l.split(';').slice(0, 2).join(';'))))).toMatch(/column of current/);
+    expect(told(read(good.with(9, '480;four;1')))).toMatch(/line 10: given "four"; allowed: volts/);
+    expect(told(read([...good.slice(0, 15), '840;3.8']))).toMatch(
+      /line 16: given nothing; allowed: a current/,
+    );
+    expect(told(read([...good, ...good.slice(1)]))).toMatch(/line 22: given a clock that goes back/);
+    expect(told(read(good.slice(0, 4)))).toMatch(/at least 8 lines/);
+    const many = good.slice(0, 1).concat(Array.from({ length: 500_000 }, (_, k) => `${k};3.7;1`));
+    expect(told(read(many))).toMatch(/at most 200000: keep every tenth/);
+  });
+
+  it('a current that is negative throughout is turned round; two lines of one time are the later', () => {
+    const log = value(read([...good.map((l) => l.replace(/;1$/, ';-1')), '1140;3.5;-1']));
+    expect(log.amps.every((a) => a === 1)).toBe(true);
+    expect(log.volts.at(-1)).toBe(3.5);
+    expect(log.seconds).toHaveLength(20);
+  });
+});
