@@ -17,7 +17,7 @@ const RANKS = {
     ['document', 'jobs'],
     ['kit'],
     ['charts'],
-    ['views/shelf', 'views/needs', 'views/path', 'views/run', 'views/stage'],
+    ['views/shelf', 'views/cells', 'views/needs', 'views/path', 'views/run', 'views/stage'],
     ['shell'],
   ],
 };

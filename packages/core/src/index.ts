@@ -8,6 +8,7 @@ export { pathNetlist } from './io/pathNetlist.ts';
 export { encodeRecords, parseRecords, recordRows, recordsFromRows, type ReadRecords } from './io/records.ts';
 export { encodeShelf, parseThreadFile, readThreadFile, type ReadThreads } from './io/threadFile.ts';
 export { seriesCsv } from './io/seriesCsv.ts';
+export { cellCurve, type CellCurve } from './sizing/cellCurve.ts';
 export { efficiencyMap, type EfficiencyMap, type MapRange } from './sizing/efficiencyMap.ts';
 export {
   stageEnvelope,

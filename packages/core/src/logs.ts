@@ -2,6 +2,7 @@
 export {
   AMP_UNITS,
   guessColumns,
+  likelyColumns,
   logLines,
   TIME_FORMS,
   VOLT_UNITS,

@@ -5,7 +5,7 @@ export { CELL_LIBRARY } from './cells/library.ts';
 export { typicalTemperature, typicalWarmth } from './cells/temperature.ts';
 export { AGED, Belief, FigureTolerance, GradeTolerances, USUAL_TOLERANCES } from './model/belief.ts';
 export { CylinderBody, Packing, PouchBody, USUAL_PACKING, type Body } from './model/body.ts';
-export { CellRecord } from './model/cell.ts';
+export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
 export { changeThread } from './model/changeThread.ts';

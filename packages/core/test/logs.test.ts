@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { fromTwoCurves, guessColumns, logLines, readLog, recordFrom, sumOf, type Log } from '../src/logs.ts';
 import { issueSentence, type Outcome } from '../src/model/issue.ts';
 import { caseOf, input, meets } from './cases.ts';
-import { load, thread } from './build.ts';
-import { decodeThread, simulate } from './core.ts';
+import { load, plainCell, thread } from './build.ts';
+import { cellCurve } from '../src/sizing/cellCurve.ts';
+import { CELL_LIBRARY, decodeThread, simulate } from './core.ts';
 
 /** Lines of a file as a reader of separated values gives them: comments and empty lines left out. */
 function linesOf(text: string): string[][] {
@@ -144,5 +145,28 @@ describe('a log that cannot be read', () => {
     expect(log.amps.every((a) => a === 1)).toBe(true);
     expect(log.volts.at(-1)).toBe(3.5);
     expect(log.seconds).toHaveLength(20);
+  });
+});
+
+describe('a cell alone', () => {
+  it('by hand: a straight curve and one resistance give charge, energy and heat until the end voltage', () => {
+    // 4 V to 3 V over 2 Ah, 0.1 Ω, 1 A: 3.01 V at the terminals at 3.11 V inside, after 0.89 of the charge.
+    const curve = cellCurve(plainCell(2, 3, 4, 0.1), 1, 25);
+    expect(curve.ah).toBeCloseTo(1.78, 6);
+    expect(curve.wh).toBeCloseTo(1.78 * ((3.9 + 3.01) / 2), 6);
+    expect(curve.heat).toBeCloseTo(0.1 * 1.78, 6);
+    expect(curve.ends).toBe('cutoff');
+    expect(curve.volts.at(-1)).toBeCloseTo(3.01, 4);
+  });
+
+  it('every cell of the library gives less in the cold and at more current, and what it is rated for at 0.2 C', () => {
+    for (const cell of Object.values(CELL_LIBRARY)) {
+      const { capacityAh: c } = cell;
+      const usual = cellCurve(cell, 0.2 * c, 25);
+      expect(usual.ah / c, cell.name).toBeGreaterThan(0.9);
+      expect(usual.ah / c, cell.name).toBeLessThan(1.001);
+      expect(cellCurve(cell, c, 25).wh, cell.name).toBeLessThan(usual.wh);
+      expect(cellCurve(cell, 0.2 * c, -10).wh, cell.name).toBeLessThanOrEqual(usual.wh);
+    }
   });
 });

@@ -45,34 +45,46 @@ function unitIn<U extends string>(head: string, units: readonly U[]): U | undefi
   );
 }
 
-/** What the columns are by their headings and first lines. @returns what could not be told as issues */
-export function guessColumns({ heads, rows }: LogLines): Outcome<LogColumns> {
+/** Which column each is by its heading; −1 where none names it. */
+function named({ heads }: LogLines): Record<'time' | 'volts' | 'amps', number> {
   const taken: number[] = [];
   const of = (what: keyof typeof NAMES) => {
     const found = heads.findIndex((h, k) => !taken.includes(k) && NAMES[what].test(h));
     taken.push(found);
     return found;
   };
-  const [time, volts, amps] = [of('time'), of('volts'), of('amps')];
+  return { time: of('time'), volts: of('volts'), amps: of('amps') };
+}
+
+/** The columns as far as they can be told; those that cannot are the first that are left, for a person to set right. */
+export function likelyColumns(lines: LogLines): LogColumns {
+  const { heads, rows } = lines;
+  const by = named(lines);
+  const left = heads.map((_, k) => k).filter((k) => !Object.values(by).includes(k));
+  const place = (found: number) => (found >= 0 ? found : (left.shift() ?? 0));
+  const [time, volts, amps] = [place(by.time), place(by.volts), place(by.amps)];
+  return {
+    time: { column: time, form: timeForm(heads[time] ?? '', rows[0]?.[time] ?? '') },
+    volts: { column: volts, unit: unitIn(heads[volts] ?? '', VOLT_UNITS) ?? 'V' },
+    amps: { column: amps, unit: unitIn(heads[amps] ?? '', AMP_UNITS) ?? 'A' },
+  };
+}
+
+/** What the columns are by their headings and first lines. @returns what could not be told as issues */
+export function guessColumns(lines: LogLines): Outcome<LogColumns> {
+  const { time, volts, amps } = named(lines);
   const missing = Object.entries({ time, volts, current: amps }).filter(([, k]) => k < 0);
-  if (missing.length > 0) {
-    const given = heads.join(', ').slice(0, 60);
-    const issue = (what: string): Issue => ({
+  if (missing.length === 0) return { ok: true, value: likelyColumns(lines) };
+  const given = lines.heads.join(', ').slice(0, 60);
+  const issues = missing.map(
+    ([what]): Issue => ({
       code: 'missing',
       path: `column of ${what}`,
       given: given || 'nothing',
       allowed: `a heading that names it, such as ${EXAMPLE[what]!}; or say which column it is`,
-    });
-    return { ok: false, issues: missing.map(([what]) => issue(what)) };
-  }
-  return {
-    ok: true,
-    value: {
-      time: { column: time, form: timeForm(heads[time]!, rows[0]?.[time] ?? '') },
-      volts: { column: volts, unit: unitIn(heads[volts]!, VOLT_UNITS) ?? 'V' },
-      amps: { column: amps, unit: unitIn(heads[amps]!, AMP_UNITS) ?? 'A' },
-    },
-  };
+    }),
+  );
+  return { ok: false, issues };
 }
 
 const EXAMPLE: Record<string, string> = { time: 'time (s)', volts: 'U (V)', current: 'I (mA)' };

@@ -5,11 +5,11 @@ import { usePlotly } from './usePlotly.ts';
 import css from './charts.module.css';
 
 interface Props {
-  /** x of every line, in `xUnit` */
+  /** x of every line that has none of its own, in `xUnit` */
   x: number[];
   xUnit: string;
   yUnit: string;
-  lines: { name: string; y: number[]; colour: string; dash?: boolean }[];
+  lines: { name: string; y: number[]; colour: string; dash?: boolean; x?: number[] }[];
   logX?: boolean;
   /** ticks of x where they are not its own values */
   ticks?: { at: number[]; words: string[] };
@@ -41,11 +41,11 @@ export const LinesPlot = memo(function LinesPlot({
 }: Props) {
   const data = useMemo(
     () =>
-      lines.map(({ name, y, colour, dash }) => ({
+      lines.map(({ name, y, colour, dash, x: own }) => ({
         type: 'scatter',
         mode: 'lines',
         name,
-        x,
+        x: own ?? x,
         y,
         hovertemplate: `${name}: %{y:.3~s}${yUnit}<extra></extra>`,
         line: { color: colour, width: 2, dash: dash ? 'dash' : 'solid' },

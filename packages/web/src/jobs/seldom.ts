@@ -1,5 +1,6 @@
 import { cases, draws, range } from './questions/belief.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
+import { cellCurves, readLogs } from './questions/cells.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -17,6 +18,7 @@ import { size } from './questions/size.ts';
 export const seldom = {
   budget,
   cases,
+  cellCurves,
   circuit,
   cycle,
   dividers,
@@ -30,6 +32,7 @@ export const seldom = {
   parts,
   range,
   pathCircuit,
+  readLogs,
   records,
   rowsCsv,
   shelfFile,

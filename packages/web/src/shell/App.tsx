@@ -6,7 +6,8 @@ import { storageTrouble } from '../storage/threads.ts';
 import { ErrorScreen } from './ErrorScreen.tsx';
 import { NewBuild } from './NewBuild.tsx';
 import { part } from './part.ts';
-import { OUTSIDE, STEPS, type Step } from './places.ts';
+import { OUTSIDE } from '../kit/outside.ts';
+import { STEPS, type Step } from './places.ts';
 import { Skeleton } from './Skeleton.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { PathView } from '../views/path/PathView.tsx';
@@ -18,10 +19,12 @@ const parts = {
   shelf: part(() => import('../views/shelf/ShelfView.tsx').then((m) => m.ShelfView)),
   needs: part(() => import('../views/needs/NeedsView.tsx').then((m) => m.NeedsView)),
   run: part(() => import('../views/run/RunView.tsx').then((m) => m.RunView)),
+  cells: part(() => import('../views/cells/CellsView.tsx').then((m) => m.CellsView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
 
 const ShelfView = parts.shelf.View;
+const CellsView = parts.cells.View;
 const StageView = parts.stage.View;
 const NeedsView = parts.needs.View;
 const RunView = parts.run.View;
@@ -36,7 +39,9 @@ const VIEWS: Record<Step['id'], ReactNode> = {
 /** What an address needs is fetched side by side, while the database opens. */
 export async function preload(pathname: string): Promise<void> {
   const needed = !pathname.startsWith('/thread/')
-    ? parts.shelf
+    ? pathname === OUTSIDE.cells.to
+      ? parts.cells
+      : parts.shelf
     : Object.entries({ '/sizing/': parts.stage, '/needs': parts.needs, '/run': parts.run }).find(([at]) =>
         pathname.includes(at),
       )?.[1];
@@ -46,6 +51,7 @@ export async function preload(pathname: string): Promise<void> {
 
 const router = createBrowserRouter([
   { path: OUTSIDE.shelf.to, element: <ShelfView />, errorElement: <ErrorScreen /> },
+  { path: OUTSIDE.cells.to, element: <CellsView />, errorElement: <ErrorScreen /> },
   {
     path: '/thread/:id',
     element: <ThreadFrame />,

@@ -8,7 +8,8 @@ import type { SessionStore } from '../document/session.ts';
 import { useNeedle, useSelection } from '../document/view.ts';
 import { listThreads } from '../storage/threads.ts';
 import { useComputed, useFindings } from '../jobs/client.ts';
-import { OUTSIDE, STEPS } from './places.ts';
+import { OUTSIDE } from '../kit/outside.ts';
+import { STEPS } from './places.ts';
 import css from './frame.module.css';
 
 interface Place {

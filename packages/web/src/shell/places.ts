@@ -63,9 +63,6 @@ export const STEPS: readonly Step[] = [
   },
 ];
 
-/** Places outside a thread. */
-export const OUTSIDE = { shelf: { name: 'Shelf', to: '/' } } as const;
-
 /** How a place stands: its worst kind of finding and how many of it, or met. */
 export interface Standing {
   worst: Severity | 'met';

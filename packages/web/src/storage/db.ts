@@ -1,4 +1,4 @@
-import type { Edit, StageRecord } from '@mile-thread/core/model';
+import type { CellRecord, Edit, StageRecord } from '@mile-thread/core/model';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
 /** A thread as kept: of any version, whole or not, until `documentOf` has read it. */
@@ -29,11 +29,11 @@ interface MetaRow {
   value: unknown;
 }
 
-/** A stage record of one's own. */
-export interface RecordRow {
+/** A record of one's own: of a stage or a cell. */
+export interface NamedRow<R> {
   id: string;
   name: string;
-  record: StageRecord;
+  record: R;
   at: number;
 }
 
@@ -48,7 +48,8 @@ type Database = Dexie & {
   threads: EntityTable<ThreadRow, 'id'>;
   revisions: Table<RevisionRow, [string, number]>;
   meta: EntityTable<MetaRow, 'key'>;
-  records: EntityTable<RecordRow, 'id'>;
+  records: EntityTable<NamedRow<StageRecord>, 'id'>;
+  cells: EntityTable<NamedRow<CellRecord>, 'id'>;
   answers: EntityTable<AnswerRow, 'key'>;
 };
 
@@ -61,3 +62,4 @@ export const db = new Dexie('mile-thread', {
 db.version(1).stores({ threads: 'id, changedAt', revisions: '[threadId+number], threadId', meta: 'key' });
 db.version(2).stores({ records: 'id, name' });
 db.version(3).stores({ answers: 'key, at' });
+db.version(4).stores({ cells: 'id, name' });

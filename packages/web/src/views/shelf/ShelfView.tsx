@@ -19,6 +19,7 @@ import {
 } from '../../storage/threads.ts';
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
+import { OutsidePlaces } from '../../kit/OutsidePlaces.tsx';
 import barCss from '../../kit/bar.module.css';
 import css from './shelf.module.css';
 
@@ -84,6 +85,7 @@ export function ShelfView() {
     <div className={barCss.frame}>
       <header className={barCss.top}>
         <span className={barCss.brand}>Mile Thread</span>
+        <OutsidePlaces />
         <span className={barCss.tagline}>from lithium cell to load, and where every watt-hour goes</span>
         <span className={barCss.space} />
         <FileButton ghost size="small" accept=".json" multiple onFiles={take}>

@@ -13,8 +13,8 @@ import { App as AntApp, Button, Dropdown, Input } from 'antd';
 import Papa from 'papaparse';
 import { useEffect, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../../kit/files.ts';
-import type { RecordRow } from '../../../storage/db.ts';
-import { keepRecords, removeRecord, watchRecords } from '../../../storage/records.ts';
+import type { NamedRow } from '../../../storage/db.ts';
+import { stageRecords } from '../../../storage/named.ts';
 import { storageTrouble } from '../../../storage/threads.ts';
 import { ask, useAnswer } from '../../../jobs/client.ts';
 import type { ToolProps } from './props.ts';
@@ -25,11 +25,11 @@ import tablesCss from '../../../kit/tables.module.css';
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {
   const { message, modal, notification } = AntApp.useApp();
-  const [own, setOwn] = useState<RecordRow[]>([]);
+  const [own, setOwn] = useState<NamedRow<StageRecord>[]>([]);
   const [name, setName] = useState(stage.name);
   const file = useRef<HTMLInputElement>(null);
   const { data: shipped = [] } = useAnswer('library', []);
-  useEffect(() => watchRecords(setOwn, (e) => void message.error(storageTrouble(e))), [message]);
+  useEffect(() => stageRecords.watch(setOwn, (e) => void message.error(storageTrouble(e))), [message]);
   const guarded = (work: Promise<void>) =>
     void work.catch((e: unknown) => message.error(storageTrouble(e), 8));
 
@@ -43,16 +43,16 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
   };
   const keep = () =>
     guarded(
-      keepRecords([recordOf(stage, name.trim() || stage.name)]).then(
-        () => void message.success(`“${name.trim() || stage.name}” is kept`),
-      ),
+      stageRecords
+        .keep([recordOf(stage, name.trim() || stage.name)])
+        .then(() => void message.success(`“${name.trim() || stage.name}” is kept`)),
     );
   const take = async (f: File) => {
     const text = await f.text();
     const table = /\.csv$/i.test(f.name);
     const read = await ask('records', [table ? Papa.parse<string[]>(text.trim()).data : text]);
     if (read.records.length > 0) {
-      await keepRecords(read.records);
+      await stageRecords.keep(read.records);
       void message.success(`${read.records.length} ${read.records.length === 1 ? 'record' : 'records'} kept`);
     }
     if (read.refused.length === 0) return;
@@ -71,7 +71,7 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
     });
   };
   const remove = async (id: string) => {
-    const restore = await removeRecord(id);
+    const restore = await stageRecords.remove(id);
     notification.info({
       key: id,
       title: `${own.find((r) => r.id === id)?.name ?? 'The record'} removed`,

@@ -1,0 +1,101 @@
+import { cellCurve, type CellCurve } from '@mile-thread/core';
+import {
+  fromTwoCurves,
+  guessColumns,
+  likelyColumns,
+  logLines,
+  readLog,
+  recordFrom,
+  sumOf,
+  type CellCurves,
+  type LogColumns,
+  type LogSum,
+} from '@mile-thread/core/logs';
+import type { CellRecord, CHEMISTRIES, Issue } from '@mile-thread/core/model';
+import Papa from 'papaparse';
+
+/** A cell's discharge at a current, or at a rate of its capacity. */
+export interface Drain {
+  /** [A], or [C] of its capacity */
+  value: number;
+  unit: 'A' | 'C';
+}
+
+/** Discharge of each cell, at a current and in an air [°C]. */
+export function* cellCurves(
+  cells: readonly CellRecord[],
+  drain: Drain,
+  air: number,
+): Generator<number, CellCurve[], undefined> {
+  const curves: CellCurve[] = [];
+  for (const cell of cells) {
+    curves.push(cellCurve(cell, drain.value * (drain.unit === 'C' ? cell.capacityAh : 1), air));
+    yield curves.length / cells.length;
+  }
+  return curves;
+}
+
+/** A file of a log, and which of its columns is what where that was said by hand. */
+export interface LogFile {
+  name: string;
+  text: string;
+  columns?: LogColumns;
+}
+
+/** What became of one file. */
+export interface ReadFile {
+  name: string;
+  heads: string[];
+  /** some lines of it, as they stand */
+  sample: string[][];
+  columns: LogColumns;
+  sum: LogSum | undefined;
+  issues: Issue[];
+}
+
+/** What the logs say together. */
+export interface ReadLogs {
+  files: ReadFile[];
+  curves: CellCurves | undefined;
+  cell: CellRecord | undefined;
+  issues: Issue[];
+}
+
+/** Lines of a file shown as they stand. */
+const SAMPLE = 4;
+
+/** Read logs of one cell's discharges, and find its curves where there are two. */
+export function* readLogs(
+  files: readonly LogFile[],
+  named: { name: string; chemistry: (typeof CHEMISTRIES)[number]; date: string },
+): Generator<number, ReadLogs, undefined> {
+  const read: ReadFile[] = [];
+  const logs = [];
+  for (const file of files) {
+    const { data } = Papa.parse<string[]>(file.text, { comments: '#', skipEmptyLines: true });
+    const lines = logLines(data);
+    const guess = file.columns ? { ok: true as const, value: file.columns } : guessColumns(lines);
+    const columns = guess.ok ? guess.value : undefined;
+    const log = columns && readLog(lines, columns);
+    read.push({
+      name: file.name,
+      heads: lines.heads,
+      sample: lines.rows.slice(0, SAMPLE),
+      columns: columns ?? likelyColumns(lines),
+      sum: log?.ok ? sumOf(log.value) : undefined,
+      issues: !guess.ok ? guess.issues : log && !log.ok ? log.issues : [],
+    });
+    if (log?.ok) logs.push(log.value);
+    yield read.length / (files.length + 1);
+  }
+  if (logs.length < files.length) return { files: read, curves: undefined, cell: undefined, issues: [] };
+  const found = fromTwoCurves(logs, named);
+  if (!found.ok) return { files: read, curves: undefined, cell: undefined, issues: found.issues };
+  const endVolts = Math.min(...logs.map((l) => l.volts.at(-1)!));
+  return {
+    files: read,
+    curves: found.value,
+    cell: recordFrom(found.value, { ...named, endVolts }),
+    issues: [],
+  };
+}

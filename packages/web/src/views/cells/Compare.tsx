@@ -1,0 +1,128 @@
+import type { CellCurve } from '@mile-thread/core';
+import type { CellRecord } from '@mile-thread/core/model';
+import { END_WORDS } from '@mile-thread/core/solve';
+import { formatDuration, formatQuantity } from '@mile-thread/core/units';
+import { Button, Dropdown } from 'antd';
+import { lazy, Suspense, useMemo } from 'react';
+import { ToolTable } from '../../kit/ToolTable.tsx';
+import type { ThreadRow } from '../../storage/db.ts';
+import { halfOhms, MARKS, wattHoursPerKilogram, type Entry } from './model.ts';
+import css from './cells.module.css';
+
+const LinesPlot = lazy(() => import('../../charts/LinesPlot.tsx').then((m) => ({ default: m.LinesPlot })));
+
+interface Props {
+  entries: readonly Entry[];
+  curves: readonly CellCurve[];
+  threads: readonly ThreadRow[];
+  onUse(cell: CellRecord, thread: ThreadRow): void;
+  onRemove(entry: Entry): void;
+}
+
+/** Cells side by side: their discharges in one plot, their figures in one table, and the way into a thread. */
+export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
+  const lines = useMemo(
+    () =>
+      entries.flatMap(({ cell }, k) => {
+        const curve = curves[k];
+        const { colour, letter } = MARKS[k]!;
+        if (!curve) return [];
+        return [
+          { name: `${letter} ${cell.name}`, x: curve.taken, y: curve.volts, colour },
+          { name: `${letter} at rest`, x: curve.taken, y: curve.rest, colour, dash: true },
+        ];
+      }),
+    [entries, curves],
+  );
+  return (
+    <>
+      <div className={css.plot}>
+        <Suspense fallback={null}>
+          <LinesPlot
+            x={NONE}
+            xUnit=" Ah"
+            yUnit="V"
+            lines={lines}
+            fromZero={false}
+            file="cells"
+            label="Discharge of the chosen cells"
+          />
+        </Suspense>
+      </div>
+      <div className={css.scroll}>
+        <ToolTable label="Chosen cells" heads={HEADS}>
+          {entries.map((entry, k) => {
+            const { cell, own } = entry;
+            const curve = curves[k];
+            const perKilogram = wattHoursPerKilogram(cell);
+            return (
+              <tr key={entry.id}>
+                <th scope="row" title={cell.source}>
+                  <b style={{ color: MARKS[k]!.colour }}>{MARKS[k]!.letter}</b> {cell.name}
+                </th>
+                <td>{curve ? gives(curve) : '…'}</td>
+                <td>{formatQuantity(halfOhms(cell), 'Ω', 3)}</td>
+                <td>
+                  {cell.dischargeRate} C / {cell.chargeRate} C
+                </td>
+                <td>{cell.mass === undefined ? 'not known' : formatQuantity(1000 * cell.mass, 'g', 3)}</td>
+                <td>{perKilogram === undefined ? 'not known' : Math.round(perKilogram)}</td>
+                <td>{Number((100 * cell.selfDischargePerMonth).toPrecision(2))} %</td>
+                <td>{formatQuantity(cell.endVolts, 'V', 3)}</td>
+                <td>{cell.grade}</td>
+                <td>
+                  <Dropdown
+                    trigger={['click']}
+                    menu={{
+                      items: threads.map((t) => ({
+                        key: t.id,
+                        label: t.name,
+                        onClick: () => onUse(cell, t),
+                      })),
+                    }}
+                  >
+                    <Button size="small" aria-label={`Use ${cell.name} in a thread`}>
+                      Use in…
+                    </Button>
+                  </Dropdown>
+                  {own && (
+                    <Button
+                      size="small"
+                      type="text"
+                      danger
+                      aria-label={`Remove ${cell.name}`}
+                      onClick={() => onRemove(entry)}
+                    >
+                      Remove
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </ToolTable>
+      </div>
+    </>
+  );
+}
+
+/** What it gives down to its end voltage, or why it never gets there. */
+function gives({ ah, hours, ends }: CellCurve): string {
+  if (hours === 0) return `nothing: ${END_WORDS[ends]}`;
+  const words = ends === 'cutoff' ? '' : `, ${END_WORDS[ends]}`;
+  return `${formatQuantity(ah, 'Ah', 3)} in ${formatDuration(hours)}${words}`;
+}
+
+const NONE: number[] = [];
+const HEADS = [
+  'Cell',
+  'Gives',
+  'Half full',
+  'Out / in',
+  'Mass',
+  'Wh/kg',
+  'A month',
+  'Ends at',
+  'Figures',
+  '',
+];

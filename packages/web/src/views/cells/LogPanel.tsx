@@ -1,0 +1,216 @@
+import type { LogColumns } from '@mile-thread/core/logs';
+import { AMP_UNITS, TIME_FORMS, VOLT_UNITS } from '@mile-thread/core/logs';
+import { CHEMISTRIES, issueSentence, type CellRecord } from '@mile-thread/core/model';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { Button, Spin } from 'antd';
+import { lazy, Suspense, useMemo, useState } from 'react';
+import { useAnswer } from '../../jobs/client.ts';
+import type { LogFile, ReadFile, ReadLogs } from '../../jobs/questions/cells.ts';
+import { EditableText } from '../../kit/EditableText.tsx';
+import { QuietSelect } from '../../kit/SelectRow.tsx';
+import { COLOURS } from '../../tokens/tokens.ts';
+import css from './cells.module.css';
+
+const LinesPlot = lazy(() => import('../../charts/LinesPlot.tsx').then((m) => ({ default: m.LinesPlot })));
+
+interface Props {
+  files: readonly LogFile[];
+  /** today, as it is read: 2026-05-01 */
+  date: string;
+  onFiles(files: LogFile[]): void;
+  onKeep(cell: CellRecord): void;
+}
+
+/** Dropped logs: how their columns are read, what they come to, the cell they tell, or why they tell none. */
+export function LogPanel({ files, date, onFiles, onKeep }: Props) {
+  const [name, setName] = useState('Own cell');
+  const [chemistry, setChemistry] = useState<(typeof CHEMISTRIES)[number]>('NMC');
+  const { data, error } = useAnswer('readLogs', [files, { name, chemistry, date }]);
+  const put = (at: number, columns: LogColumns) =>
+    onFiles(files.map((f, k) => (k === at ? { ...f, columns } : f)));
+  return (
+    <section className={css.logs} aria-label="Dropped logs">
+      <header>
+        <h2>Dropped logs</h2>
+        <span>two discharges of one cell, both from full, at two currents</span>
+        <Button size="small" type="text" onClick={() => onFiles([])}>
+          ✕ put them away
+        </Button>
+      </header>
+      {error && <p role="alert">{error.message}</p>}
+      {!data && !error && <Spin />}
+      {data && (
+        <div className={css.logParts}>
+          <div>
+            {data.files.map((file, k) => (
+              <FilePart
+                key={k}
+                file={file}
+                onColumns={(c) => put(k, c)}
+                onAway={() => onFiles(files.filter((_, n) => n !== k))}
+              />
+            ))}
+          </div>
+          <div>
+            <p className={css.named}>
+              <EditableText label="Name of the cell" value={name} onCommit={(v) => (setName(v), [])} />
+              <QuietSelect
+                label="Chemistry of the cell"
+                value={chemistry}
+                options={CHEMISTRIES.map((c) => ({ value: c, label: c as string }))}
+                onChange={(c) => setChemistry(c as typeof chemistry)}
+              />
+            </p>
+            {data.issues.map((issue) => (
+              <p key={issue.allowed} role="alert" className={css.refused}>
+                ✕ {issueSentence(issue)}
+              </p>
+            ))}
+            <Found {...{ data, onKeep }} />
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
+
+interface FileProps {
+  file: ReadFile;
+  onColumns(columns: LogColumns): void;
+  onAway(): void;
+}
+
+/** One file: the first lines as they stand, and what each column is taken for. */
+function FilePart({ file, onColumns, onAway }: FileProps) {
+  const { heads, sample, columns: now, sum, issues } = file;
+  const heading = heads.map((h, k) => ({ value: String(k), label: h || `column ${k + 1}` }));
+  const units = <U extends string>(list: readonly U[]) => list.map((value) => ({ value, label: value }));
+  return (
+    <div className={css.file}>
+      <p>
+        <b>{file.name}</b>{' '}
+        {sum && (
+          <span>
+            {sum.rows} readings in {formatDuration(sum.seconds / SECONDS_PER_HOUR)},{' '}
+            {formatQuantity(sum.charge / SECONDS_PER_HOUR, 'Ah', 4)} at{' '}
+            {formatQuantity(sum.charge / sum.seconds, 'A', 3)}
+          </span>
+        )}{' '}
+        <button type="button" className="link" onClick={onAway} aria-label={`Put ${file.name} away`}>
+          away
+        </button>
+      </p>
+      <div className={css.roles}>
+        <label>
+          time
+          <QuietSelect
+            label={`${file.name}, column of time`}
+            value={String(now.time.column)}
+            options={heading}
+            onChange={(v) => onColumns({ ...now, time: { ...now.time, column: Number(v) } })}
+          />
+          <QuietSelect
+            label={`${file.name}, time in`}
+            value={now.time.form}
+            options={units(TIME_FORMS)}
+            onChange={(form) => onColumns({ ...now, time: { ...now.time, form } })}
+          />
+        </label>
+        <label>
+          volts
+          <QuietSelect
+            label={`${file.name}, column of volts`}
+            value={String(now.volts.column)}
+            options={heading}
+            onChange={(v) => onColumns({ ...now, volts: { ...now.volts, column: Number(v) } })}
+          />
+          <QuietSelect
+            label={`${file.name}, volts in`}
+            value={now.volts.unit}
+            options={units(VOLT_UNITS)}
+            onChange={(unit) => onColumns({ ...now, volts: { ...now.volts, unit } })}
+          />
+        </label>
+        <label>
+          current
+          <QuietSelect
+            label={`${file.name}, column of current`}
+            value={String(now.amps.column)}
+            options={heading}
+            onChange={(v) => onColumns({ ...now, amps: { ...now.amps, column: Number(v) } })}
+          />
+          <QuietSelect
+            label={`${file.name}, current in`}
+            value={now.amps.unit}
+            options={units(AMP_UNITS)}
+            onChange={(unit) => onColumns({ ...now, amps: { ...now.amps, unit } })}
+          />
+        </label>
+      </div>
+      <table className={css.sample} aria-label={`First lines of ${file.name}`}>
+        <tbody>
+          {sample.map((fields, k) => (
+            <tr key={k}>
+              {fields.slice(0, 5).map((f, n) => (
+                <td key={n}>{f}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {issues.slice(0, 3).map((issue, k) => (
+        <p key={k} role="alert" className={css.refused}>
+          ✕ {issueSentence(issue)}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** What the logs tell: capacity, resistance, what is left over, the curve. */
+function Found({ data: { curves, cell }, onKeep }: { data: ReadLogs; onKeep(cell: CellRecord): void }) {
+  const lines = useMemo(
+    () => (curves ? [{ name: 'at rest', y: curves.ocv, colour: COLOURS.pine }] : []),
+    [curves],
+  );
+  const charge = useMemo(() => curves?.soc.map((s) => 100 * s) ?? [], [curves]);
+  if (!curves || !cell) return null;
+  const half = curves.ohms[curves.soc.indexOf(0.5)]!;
+  return (
+    <>
+      <dl className={css.found}>
+        <dt>Capacity</dt>
+        <dd>{formatQuantity(curves.capacityAh, 'Ah', 4)}</dd>
+        <dt>Resistance half full</dt>
+        <dd>{formatQuantity(half, 'Ω', 3)}</dd>
+        <dt>Left over, root mean square</dt>
+        <dd>
+          {formatQuantity(curves.residual.rms, 'V', 2)}, at most{' '}
+          {formatQuantity(curves.residual.most, 'V', 2)}
+        </dd>
+        <dt>Both logs reach down to</dt>
+        <dd>{Math.round(100 * curves.both)} %</dd>
+      </dl>
+      <div className={css.fitted}>
+        <Suspense fallback={null}>
+          <LinesPlot
+            x={charge}
+            xUnit=" %"
+            yUnit="V"
+            lines={lines}
+            fromZero={false}
+            file="cell-at-rest"
+            label="Volts at rest over charge"
+          />
+        </Suspense>
+      </div>
+      <p className="quiet">
+        Resistance is that of the whole discharge: what a cell’s branches add is in it. Rates and
+        self-discharge are assumed until you measure them.
+      </p>
+      <Button type="primary" onClick={() => onKeep(cell)}>
+        Keep as a cell
+      </Button>
+    </>
+  );
+}
