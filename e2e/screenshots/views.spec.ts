@@ -9,6 +9,14 @@ test('shelf', async ({ page }) => {
   await page.screenshot({ path: `${FOLDER}shelf.png` });
 });
 
+test('cells', async ({ page }) => {
+  await page.goto('/cells');
+  await expect(page.locator('.charts-lines-plot .main-svg').first()).toBeVisible();
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: `${FOLDER}cells.png` });
+});
+
 test('path', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
@@ -75,6 +83,10 @@ test('run-down', async ({ page }) => {
   for (let k = 0; k < 6; k++) await page.keyboard.press('Shift+ArrowRight');
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}run.png` });
+  await page.getByRole('region', { name: 'Where every watt-hour went' }).scrollIntoViewIfNeeded();
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: `${FOLDER}run-account.png` });
 });
 
 test('what if and what to measure', async ({ page }) => {
