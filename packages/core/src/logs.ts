@@ -4,6 +4,7 @@ export {
   guessColumns,
   likelyColumns,
   logLines,
+  separatorOf,
   TIME_FORMS,
   VOLT_UNITS,
   type LogColumns,

@@ -1,6 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { fromTwoCurves, guessColumns, logLines, readLog, recordFrom, sumOf, type Log } from '../src/logs.ts';
+import {
+  fromTwoCurves,
+  guessColumns,
+  logLines,
+  readLog,
+  recordFrom,
+  separatorOf,
+  sumOf,
+  type Log,
+} from '../src/logs.ts';
 import { issueSentence, type Outcome } from '../src/model/issue.ts';
 import { caseOf, input, meets } from './cases.ts';
 import { load, plainCell, thread } from './build.ts';
@@ -10,8 +19,7 @@ import { CELL_LIBRARY, decodeThread, simulate } from './core.ts';
 /** Lines of a file as a reader of separated values gives them: comments and empty lines left out. */
 function linesOf(text: string): string[][] {
   const lines = text.split(/\r?\n/).filter((l) => l !== '' && !l.startsWith('#'));
-  const separator = [';', '\t', ','].find((s) => lines[0]!.includes(s))!;
-  return lines.map((l) => l.split(separator));
+  return lines.map((l) => l.split(separatorOf(text)));
 }
 
 const file = (name: string) => readFileSync(new URL(`./reference/logs/${name}`, import.meta.url), 'utf8');
@@ -138,6 +146,14 @@ describe('a log that cannot be read', () => {
     expect(told(read(good.slice(0, 4)))).toMatch(/at least 8 lines/);
     const many = good.slice(0, 1).concat(Array.from({ length: 500_000 }, (_, k) => `${k};3.7;1`));
     expect(told(read(many))).toMatch(/at most 200000: keep every tenth/);
+  });
+
+  it('a comma is the decimal sign where something else parts the fields', () => {
+    const comma = good.map((l) => l.replace(/;1$/, ';0.5').replace(/\./g, ','));
+    expect(separatorOf(comma.join('\n'))).toBe(';');
+    expect(value(read(comma)).amps[3]).toBe(0.5);
+    expect(separatorOf('# note; of two\nt,U,I\n0,4.1,1')).toBe(',');
+    expect(separatorOf('t\tU\tI\n0\t4,1\t1')).toBe('\t');
   });
 
   it('a current that is negative throughout is turned round; two lines of one time are the later', () => {

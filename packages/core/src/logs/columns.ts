@@ -13,6 +13,14 @@ export interface LogColumns {
   amps: { column: number; unit: (typeof AMP_UNITS)[number] };
 }
 
+/** What parts the fields of a log: never a comma where something else does, as that may be the decimal sign. */
+export function separatorOf(text: string): string {
+  const lines = text.slice(0, 20_000).split(/\r?\n/);
+  const first = lines.filter((l) => l.trim() !== '' && !l.startsWith('#')).slice(0, 6);
+  const parts = (s: string) => first.every((l) => l.includes(s));
+  return [';', '\t', '|', ','].find((s) => first.length > 0 && parts(s)) ?? ',';
+}
+
 /** The lines of a log as they stand, cut into fields: its heading, and the lines of numbers with their place in the file. */
 export interface LogLines {
   heads: string[];

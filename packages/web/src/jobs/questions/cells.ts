@@ -6,6 +6,7 @@ import {
   logLines,
   readLog,
   recordFrom,
+  separatorOf,
   sumOf,
   type CellCurves,
   type LogColumns,
@@ -21,16 +22,16 @@ export interface Drain {
   unit: 'A' | 'C';
 }
 
-/** Discharge of each cell, at a current and in an air [°C]. */
+/** Discharge of each cell by its id, at a current and in an air [°C]. */
 export function* cellCurves(
-  cells: readonly CellRecord[],
+  cells: readonly { id: string; cell: CellRecord }[],
   drain: Drain,
   air: number,
-): Generator<number, CellCurve[], undefined> {
-  const curves: CellCurve[] = [];
-  for (const cell of cells) {
-    curves.push(cellCurve(cell, drain.value * (drain.unit === 'C' ? cell.capacityAh : 1), air));
-    yield curves.length / cells.length;
+): Generator<number, Record<string, CellCurve>, undefined> {
+  const curves: Record<string, CellCurve> = {};
+  for (const [k, { id, cell }] of cells.entries()) {
+    curves[id] = cellCurve(cell, drain.value * (drain.unit === 'C' ? cell.capacityAh : 1), air);
+    yield (k + 1) / cells.length;
   }
   return curves;
 }
@@ -72,7 +73,11 @@ export function* readLogs(
   const read: ReadFile[] = [];
   const logs = [];
   for (const file of files) {
-    const { data } = Papa.parse<string[]>(file.text, { comments: '#', skipEmptyLines: true });
+    const { data } = Papa.parse<string[]>(file.text, {
+      comments: '#',
+      skipEmptyLines: true,
+      delimiter: separatorOf(file.text),
+    });
     const lines = logLines(data);
     const guess = file.columns ? { ok: true as const, value: file.columns } : guessColumns(lines);
     const columns = guess.ok ? guess.value : undefined;

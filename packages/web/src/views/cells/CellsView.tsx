@@ -1,3 +1,4 @@
+import type { CellCurve } from '@mile-thread/core';
 import type { CellRecord } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button, Input, Segmented } from 'antd';
@@ -25,6 +26,7 @@ const PICTURED: Drain = { value: 0.5, unit: 'C' };
 const ROOM_AIR = 25;
 /** Largest file of a log that is opened. */
 const MOST_BYTES = 20e6;
+const NONE: Record<string, CellCurve> = {};
 const START = ['18650-energy', '21700-power', '26650-lfp'];
 
 /** Cells: every one as the picture of its discharge, some side by side, and one’s own from logs. */
@@ -45,13 +47,10 @@ export function CellsView() {
 
   const all = useMemo(() => listed(own, '', order), [own, order]);
   const shown = useMemo(() => listed(own, words, order), [own, words, order]);
-  const cells = useMemo(() => all.map((e) => e.cell), [all]);
-  const { data: pictures } = useAnswer('cellCurves', [cells, PICTURED, ROOM_AIR]);
-  const pictureOf = (id: string) => pictures?.[all.findIndex((e) => e.id === id)];
+  const { data: pictures } = useAnswer('cellCurves', [all, PICTURED, ROOM_AIR]);
   const most = Math.max(1, ...all.map((e) => Math.min(e.cell.capacityAh, MOST_PICTURED)));
   const compared = useMemo(() => chosen.flatMap((id) => all.find((e) => e.id === id) ?? []), [chosen, all]);
-  const comparedCells = useMemo(() => compared.map((e) => e.cell), [compared]);
-  const { data: curves = [], isPlaceholderData } = useAnswer('cellCurves', [comparedCells, drain, air]);
+  const { data: curves = NONE, isPlaceholderData } = useAnswer('cellCurves', [compared, drain, air]);
 
   const toggle = (id: string) => {
     if (chosen.includes(id)) return setChosen(chosen.filter((c) => c !== id));
@@ -63,8 +62,9 @@ export function CellsView() {
   const take = (given: File[]) => {
     const large = given.find((f) => f.size > MOST_BYTES);
     if (large) return void message.error(`${large.name} has more than 20 MB: log at longer intervals`, 8);
-    void Promise.all(given.map(async (f) => ({ name: f.name, text: await f.text() }))).then((more) =>
-      setFiles((now) => [...now, ...more]),
+    Promise.all(given.map(async (f) => ({ name: f.name, text: await f.text() }))).then(
+      (more) => setFiles((now) => [...now, ...more]),
+      (e: Error) => message.error(`It could not be read: ${e.message}`, 8),
     );
   };
   const keep = (cell: CellRecord) => {
@@ -98,7 +98,7 @@ export function CellsView() {
   };
 
   const answers: AnswerCell[] = compared.map(({ id, cell }, k) => {
-    const curve = curves[k];
+    const curve = curves[id];
     const lost = curve && (100 * curve.heat) / (curve.wh + curve.heat);
     return {
       id,
@@ -158,7 +158,7 @@ export function CellsView() {
                   <CellCard
                     key={entry.id}
                     entry={entry}
-                    curve={pictureOf(entry.id)}
+                    curve={pictures?.[entry.id]}
                     most={most}
                     mark={at < 0 ? undefined : MARKS[at]}
                     onToggle={() => toggle(entry.id)}

@@ -13,7 +13,8 @@ const LinesPlot = lazy(() => import('../../charts/LinesPlot.tsx').then((m) => ({
 
 interface Props {
   entries: readonly Entry[];
-  curves: readonly CellCurve[];
+  /** by the entry’s id, as far as they are there */
+  curves: Readonly<Record<string, CellCurve>>;
   threads: readonly ThreadRow[];
   onUse(cell: CellRecord, thread: ThreadRow): void;
   onRemove(entry: Entry): void;
@@ -23,8 +24,8 @@ interface Props {
 export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
   const lines = useMemo(
     () =>
-      entries.flatMap(({ cell }, k) => {
-        const curve = curves[k];
+      entries.flatMap(({ id, cell }, k) => {
+        const curve = curves[id];
         const { colour, letter } = MARKS[k]!;
         if (!curve) return [];
         return [
@@ -53,7 +54,7 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
         <ToolTable label="Chosen cells" heads={HEADS}>
           {entries.map((entry, k) => {
             const { cell, own } = entry;
-            const curve = curves[k];
+            const curve = curves[entry.id];
             const perKilogram = wattHoursPerKilogram(cell);
             return (
               <tr key={entry.id}>
