@@ -118,11 +118,11 @@ test('which pack reaches a rail: why not is said, a crossing is taken and undone
   await reach.getByRole('button', { name: /^Pump rail from 1S/ }).hover();
   await expect(reach).toContainText('At 2.75 V each cell would have to give 14.1 A; it is rated for 10.0 A.');
   await reach.getByRole('button', { name: /^Pump rail from 6S: only buck-boost/ }).click();
-  await expect(reach.getByRole('columnheader', { name: /^6S/ })).toHaveClass('needs-taken');
+  await expect(reach.getByRole('columnheader', { name: /^6S/ })).toHaveClass('reach-taken');
   // Two stages that took 16.8 V: the one that was swapped is another part, the other is found.
   await expect(page.getByRole('link', { name: /^Path.*danger/ })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(reach.getByRole('columnheader', { name: /^4S/ })).toHaveClass('needs-taken');
+  await expect(reach.getByRole('columnheader', { name: /^4S/ })).toHaveClass('reach-taken');
 });
 
 test('a stretch without length is refused beside it, and the drawing stays', async ({ page }) => {

@@ -16,7 +16,7 @@ import { freshId } from '../../document/commands.ts';
 import type { Commit } from '../../document/session.ts';
 import { ReachBars } from './ReachBars.tsx';
 import { crossing, SERIES_COUNTS, why, type NamedRail } from './model.ts';
-import css from './needs.module.css';
+import css from './reach.module.css';
 
 const WORDS: Record<Way, { glyph: string; word: string }> = {
   direct: { glyph: '→', word: 'direct' },
