@@ -122,7 +122,7 @@ ${line('its efficiency map, 60 × 60 points and the limit line', f.map, '≤ 30 
 | energy ledger closes to | ${core.closure.toExponential(1)} | 1e-9 |
 ${f.yardstick ? `| end by hand, which does not meet it but steps across it and knows no self-discharge, against this | ${(f.yardstick.end / core.end - 1).toExponential(1)} | |\n` : ''}| everything the Stage view asks the worker for, after an edit, median of ${sizes.count} | ${ms(sizes.median)} (worst ${ms(sizes.worst)}) | |
 | worker round trip after an edit, median of ${trips.count - 2} | ${ms(trips.median)} (worst ${ms(trips.worst)}) | ≤ 15 ms |
-| of that, the worker itself; the rest is the frame with what was typed, which the browser shows before it hands messages over | ${ms(trips.itself)} | |
+| of that, the worker itself | ${ms(trips.itself)} | |
 | the first of all, a thread opened as soon as the shelf shows it, best and median of 3 | ${both(firsts)} | ≤ 200 ms |
 | the same of a sampler for four days, cycle by cycle; of a sign for five months | ${ms(sampler.median)} (worst ${ms(sampler.worst)}); ${ms(sign.median)} (worst ${ms(sign.worst)}) | ≤ 100 ms |
 | the checks of that run after it, ways out tried | ${ms(checks.median)} (worst ${ms(checks.worst)}) | |

@@ -16,10 +16,10 @@ import { load, plainCell, thread } from './build.ts';
 import { cellCurve } from '../src/sizing/cellCurve.ts';
 import { CELL_LIBRARY, decodeThread, simulate } from './core.ts';
 
-/** Lines of a file as a reader of separated values gives them: comments and empty lines left out. */
+/** Lines of a file as a reader of separated values gives them. */
 function linesOf(text: string): string[][] {
-  const lines = text.split(/\r?\n/).filter((l) => l !== '' && !l.startsWith('#'));
-  return lines.map((l) => l.split(separatorOf(text)));
+  const separator = separatorOf(text);
+  return text.split(/\r?\n/).map((l) => l.split(separator));
 }
 
 const file = (name: string) => readFileSync(new URL(`./reference/logs/${name}`, import.meta.url), 'utf8');
@@ -139,6 +139,7 @@ describe('a log that cannot be read', () => {
     expect(told(read(good))).toBe('taken');
     expect(told(read(good.map((l) => l.split(';').slice(0, 2).join(';'))))).toMatch(/column of current/);
     expect(told(read(good.with(9, '480;four;1')))).toMatch(/line 10: given "four"; allowed: volts/);
+    expect(told(read(['# a note', '', ...good.with(9, '480;four;1')]))).toMatch(/line 12: given "four"/);
     expect(told(read([...good.slice(0, 15), '840;3.8']))).toMatch(
       /line 16: given nothing; allowed: a current/,
     );

@@ -25,17 +25,29 @@ export function separatorOf(text: string): string {
 export interface LogLines {
   heads: string[];
   rows: string[][];
-  /** line of the first row in the file, from 1 */
-  first: number;
+  /** line of each row in the file, from 1 */
+  places: number[];
 }
 
-/** Where the numbers begin: behind the first line that is all words. @param lines fields of every line that holds something */
-export function logLines(lines: string[][]): LogLines {
-  const head = lines.findIndex(
-    (fields) => fields.length > 1 && fields.every((f) => Number.isNaN(numberOf(f))),
-  );
-  const heads = head < 0 ? (lines[0] ?? []).map((_, k) => `column ${k + 1}`) : lines[head]!;
-  return { heads: heads.map((h) => h.trim()), rows: lines.slice(head + 1), first: head + 2 };
+/**
+ * Where the numbers begin: behind the first line that is all words. Empty lines and comments are passed over.
+ * @param file fields of every line of the file
+ */
+export function logLines(file: string[][]): LogLines {
+  const lines = file
+    .map((fields, k) => ({ fields, place: k + 1 }))
+    .filter(({ fields: [first = '', ...more] }) => {
+      return !first.startsWith('#') && (first.trim() !== '' || more.some((f) => f.trim() !== ''));
+    });
+  const words = (fields: string[]) => fields.length > 1 && fields.every((f) => Number.isNaN(numberOf(f)));
+  const head = lines.findIndex(({ fields }) => words(fields));
+  const rows = lines.slice(head + 1);
+  const heads = head < 0 ? (lines[0]?.fields ?? []).map((_, k) => `column ${k + 1}`) : lines[head]!.fields;
+  return {
+    heads: heads.map((h) => h.trim()),
+    rows: rows.map((r) => r.fields),
+    places: rows.map((r) => r.place),
+  };
 }
 
 const NAMES = {

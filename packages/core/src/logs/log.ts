@@ -19,7 +19,7 @@ const BACK = 0.02;
 const MOST_ISSUES = 20;
 
 /** Read a log by its columns. Lines of one time: the later counts. A current that is negative throughout is turned round. */
-export function readLog({ rows, first }: LogLines, columns: LogColumns): Outcome<Log> {
+export function readLog({ rows, places }: LogLines, columns: LogColumns): Outcome<Log> {
   if (rows.length < 8) return refuse('lines', `${rows.length}`, 'at least 8 lines of readings');
   if (rows.length > MOST_LINES) {
     return refuse(
@@ -40,7 +40,7 @@ export function readLog({ rows, first }: LogLines, columns: LogColumns): Outcome
       if (!Number.isFinite(n) && issues.length < MOST_ISSUES) {
         issues.push({
           code: 'type',
-          path: `line ${first + k}`,
+          path: `line ${places[k]!}`,
           given: text === '' ? 'nothing' : JSON.stringify(text.slice(0, 40)),
           allowed,
         });
@@ -52,7 +52,7 @@ export function readLog({ rows, first }: LogLines, columns: LogColumns): Outcome
     const a = field(amps.column, numberOf, 'a current as a number') * (amps.unit === 'mA' ? 1e-3 : 1);
     if (s < latest - Math.max(60, BACK * (latest - earliest))) {
       return refuse(
-        `line ${first + k}`,
+        `line ${places[k]!}`,
         'a clock that goes back',
         'one run of the clock; cut the log where it began anew',
       );

@@ -28,7 +28,7 @@ export interface Ledger {
   stored: number;
   /** [J] integral of the OCV over the charge that remains */
   left: number;
-  /** [J] put into the branches' capacitances: ∫ v·C dv */
+  /** [J] put into the branches' capacitances: ∫ v·(i − v/R) dt */
   polarisation: number;
   /** [J] that the cells came to hold more as they warmed, less as they cooled; of cells that warm themselves */
   warmed?: number;
@@ -64,6 +64,8 @@ interface Share {
 export class LedgerSum {
   /** [J] heat of R0 and of each branch in one cell, then of each series element, then the rest */
   private readonly sum: Float64Array;
+  /** [J] that each branch of all cells keeps of the step booked last, by its nodes */
+  private readonly kept: Float64Array;
   private readonly shares = new Map<Piece, Share>();
   private last: Share | undefined;
   /** [J] integrals of the path's columns where its chart has no piece, and the part of what is delivered in range */
@@ -91,6 +93,7 @@ export class LedgerSum {
     this.rest = this.elements + pack.elements.length;
     this.sum = floats(this.rest + REST.length);
     this.exact = floats(path.columns.length);
+    this.kept = new Float64Array(pack.cell.branches);
     // A steady run is in none of them.
     const { programme, modes } = plant.doc;
     this.modes = new Float64Array(programme && modes ? MODE_SUMS * modes.length : 0);
@@ -105,10 +108,12 @@ export class LedgerSum {
 
   /**
    * Book a step, before the state moves to its end.
+   * @param sudden whether its branches have moved before the first of its nodes
    * @returns false where reading what no piece of the chart says took the last of what a run may take: nothing is booked
    */
-  book(step: Step): boolean {
+  book(step: Step, sudden = false): boolean {
     if (this.weight === 0) return true;
+    this.kept.fill(0);
     const [one, two] = step.nodes;
     if (!one.piece || !two.piece) {
       for (const node of step.nodes) if (!node.piece) this.plant.path.readExactly(node.volts);
@@ -117,7 +122,7 @@ export class LedgerSum {
     this.warm(step.charge);
     this.bookNode(step, one);
     this.bookNode(step, two);
-    this.bookKept(step);
+    if (sudden) this.bookKept(step);
     return true;
   }
 
@@ -140,7 +145,16 @@ export class LedgerSum {
     const half = (weight * step.h) / 2;
     const cells = pack.series * pack.parallel * half;
     sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
-    for (let k = 0; k < branches.length; k++) sum[1 + k]! += cells * branches[k]! * amps;
+    let kept = 0;
+    for (let k = 0; k < branches.length; k++) {
+      const ohms = looked[LOOK.branches + k]!;
+      if (!(ohms > 0)) continue;
+      const v = branches[k]!;
+      const own = cells * v * (amps - v / ohms);
+      sum[1 + k]! += (cells * v * v) / ohms;
+      this.kept[k]! += own;
+      kept += own;
+    }
     const into = pathAmps(pack, amps);
     for (let k = this.elements; k < this.rest; k++) {
       sum[k]! += half * into * into * pack.elements[k - this.elements]!.ohms;
@@ -156,14 +170,15 @@ export class LedgerSum {
     if (piece) this.bookPiece(piece, piece.place(volts), half);
     else this.bookExactly(volts, half);
     const at = this.rest;
+    sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
     const lost = pack.selfDischarge * step.charge * (node.soc > 0 ? node.soc : 0);
     sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
   }
 
   /**
-   * Of what a branch has taken, the part that its capacitance keeps: ∫ v·C dv, with C as in the middle of the step. Not by
-   * its nodes: a branch much faster than the step has moved before the first of them.
+   * Of what a branch has taken, the part that its capacitance keeps, where it has moved before the first node: ½·C·v² with C
+   * as in the middle of the step, in the place of what the nodes say. Only behind a slight jump: over a whole run C moves.
    */
   private bookKept({ end, capacitances }: Step): void {
     const { sum, state, plant } = this;
@@ -171,9 +186,9 @@ export class LedgerSum {
     for (let k = 0; k < capacitances.length; k++) {
       const from = state.slow[k]!;
       const to = end.slow[k]!;
-      const kept = (cells * capacitances[k]! * (to - from) * (to + from)) / 2;
-      sum[1 + k]! -= kept;
-      sum[this.rest + POLARISATION]! += kept;
+      const more = (cells * capacitances[k]! * (to - from) * (to + from)) / 2 - this.kept[k]!;
+      sum[1 + k]! -= more;
+      sum[this.rest + POLARISATION]! += more;
     }
   }
 

@@ -70,6 +70,8 @@ export class March {
   /** largest strains of the step solved last, see `strain` */
   private bend = 0;
   private twist = 0;
+  /** whether the next step is the first behind a jump that hardly moves the branches */
+  private sudden = false;
   private creeps = 0;
   /** [s] of the stretch marched through: events in a short one are located within it */
   private stretch = Infinity;
@@ -101,6 +103,7 @@ export class March {
     this.delivered = this.plant.path.delivered(state.volts);
     this.step.forget();
     this.lostAt = Infinity;
+    this.sudden = false;
     if (jumped) this.h = this.opening();
   }
 
@@ -260,7 +263,8 @@ export class March {
   /** Book the step solved last, keep its rows, move to its end, where the path is left evaluated. */
   private accept(): void {
     const { step, state, ledger, recorder, plant, counts } = this;
-    if (!ledger.book(step)) return;
+    if (!ledger.book(step, this.sudden)) return;
+    this.sudden = false;
     recorder?.keepStep(step, state);
     step.accept();
     // Booking, recording and the search for an event look elsewhere.
@@ -320,7 +324,8 @@ export class March {
       if (tau > 0.5) least = Math.min(least, tau);
       behind += Math.abs(ohms * warm * state.amps - state.slow[k]!);
     }
-    if (behind * pack.series < SLIGHT * state.volts) return Infinity;
+    this.sudden = behind * pack.series < SLIGHT * state.volts;
+    if (this.sudden) return Infinity;
     return Math.max(FIRST_STEP, this.options.first * (least < Infinity ? least : 600));
   }
 

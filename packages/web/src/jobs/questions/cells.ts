@@ -62,22 +62,20 @@ export interface ReadLogs {
   issues: Issue[];
 }
 
+/** Until a person names it. */
+const UNNAMED = 'Own cell';
 /** Lines of a file shown as they stand. */
 const SAMPLE = 4;
 
 /** Read logs of one cell's discharges, and find its curves where there are two. */
 export function* readLogs(
   files: readonly LogFile[],
-  named: { name: string; chemistry: (typeof CHEMISTRIES)[number]; date: string },
+  about: { chemistry: (typeof CHEMISTRIES)[number]; date: string },
 ): Generator<number, ReadLogs, undefined> {
   const read: ReadFile[] = [];
   const logs = [];
   for (const file of files) {
-    const { data } = Papa.parse<string[]>(file.text, {
-      comments: '#',
-      skipEmptyLines: true,
-      delimiter: separatorOf(file.text),
-    });
+    const { data } = Papa.parse<string[]>(file.text, { delimiter: separatorOf(file.text) });
     const lines = logLines(data);
     const guess = file.columns ? { ok: true as const, value: file.columns } : guessColumns(lines);
     const columns = guess.ok ? guess.value : undefined;
@@ -94,13 +92,13 @@ export function* readLogs(
     yield read.length / (files.length + 1);
   }
   if (logs.length < files.length) return { files: read, curves: undefined, cell: undefined, issues: [] };
-  const found = fromTwoCurves(logs, named);
+  const found = fromTwoCurves(logs, about);
   if (!found.ok) return { files: read, curves: undefined, cell: undefined, issues: found.issues };
   const endVolts = Math.min(...logs.map((l) => l.volts.at(-1)!));
   return {
     files: read,
     curves: found.value,
-    cell: recordFrom(found.value, { ...named, endVolts }),
+    cell: recordFrom(found.value, { ...about, name: UNNAMED, endVolts }),
     issues: [],
   };
 }

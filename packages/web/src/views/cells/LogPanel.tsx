@@ -25,7 +25,7 @@ interface Props {
 export function LogPanel({ files, date, onFiles, onKeep }: Props) {
   const [name, setName] = useState('Own cell');
   const [chemistry, setChemistry] = useState<(typeof CHEMISTRIES)[number]>('NMC');
-  const { data, error } = useAnswer('readLogs', [files, { name, chemistry, date }]);
+  const { data, error, isPlaceholderData } = useAnswer('readLogs', [files, { chemistry, date }]);
   const put = (at: number, columns: LogColumns) =>
     onFiles(files.map((f, k) => (k === at ? { ...f, columns } : f)));
   return (
@@ -66,7 +66,7 @@ export function LogPanel({ files, date, onFiles, onKeep }: Props) {
                 ✕ {issueSentence(issue)}
               </p>
             ))}
-            <Found {...{ data, onKeep }} />
+            <Found data={data} waiting={isPlaceholderData} onKeep={(cell) => onKeep({ ...cell, name })} />
           </div>
         </div>
       )}
@@ -167,8 +167,15 @@ function FilePart({ file, onColumns, onAway }: FileProps) {
   );
 }
 
+interface FoundProps {
+  data: ReadLogs;
+  /** another answer is on its way */
+  waiting: boolean;
+  onKeep(cell: CellRecord): void;
+}
+
 /** What the logs tell: capacity, resistance, what is left over, the curve. */
-function Found({ data: { curves, cell }, onKeep }: { data: ReadLogs; onKeep(cell: CellRecord): void }) {
+function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
   const lines = useMemo(
     () => (curves ? [{ name: 'at rest', y: curves.ocv, colour: COLOURS.pine }] : []),
     [curves],
@@ -208,7 +215,7 @@ function Found({ data: { curves, cell }, onKeep }: { data: ReadLogs; onKeep(cell
         Resistance is that of the whole discharge: what a cell’s branches add is in it. Rates and
         self-discharge are assumed until you measure them.
       </p>
-      <Button type="primary" onClick={() => onKeep(cell)}>
+      <Button type="primary" disabled={waiting} onClick={() => onKeep(cell)}>
         Keep as a cell
       </Button>
     </>
