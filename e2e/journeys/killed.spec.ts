@@ -61,6 +61,7 @@ test('the browser killed the moment an edit is said to be saved: the edit is kep
       await after.kill();
     }
   } finally {
-    rmSync(profile, { recursive: true, force: true, maxRetries: 5 });
+    // Its helpers die a little later, and write until then.
+    rmSync(profile, { recursive: true, force: true, maxRetries: 20, retryDelay: 200 });
   }
 });
