@@ -17,18 +17,18 @@ export interface PackBody {
   fit?: Fit & { room: Sides; inner: Sides };
 }
 
-/** [V] mean over the charge, straight between the knots. */
-function meanVolts({ ocv: { soc, volts } }: CellRecord): number {
+/** [Wh] of one cell: rated capacity at the mean of its volts at rest, straight between the knots. */
+export function cellWattHours({ capacityAh, ocv: { soc, volts } }: CellRecord): number {
   let sum = 0;
   for (let k = 1; k < soc.length; k++) sum += ((volts[k]! + volts[k - 1]!) / 2) * (soc[k]! - soc[k - 1]!);
-  return sum;
+  return sum * capacityAh;
 }
 
 /** The body of a pack, against the room there is for it. */
 export function packBody(pack: Pack, room?: Room): PackBody {
   const { cell, series, parallel, packing = USUAL_PACKING } = pack;
   const count = series * parallel;
-  const cellWh = meanVolts(cell) * cell.capacityAh;
+  const cellWh = cellWattHours(cell);
   const wh = count * cellWh;
   const mass = cell.mass === undefined ? undefined : count * cell.mass;
   const base = { wh, cellWh, air: airClass(wh) };

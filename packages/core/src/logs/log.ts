@@ -84,7 +84,8 @@ const TIME_ALLOWED = {
   date: 'a date with a time, such as 2026-05-01T12:00:00',
 };
 
-function refuse(path: string, given: string, allowed: string): Outcome<never> {
+/** One thing wrong with logs. */
+export function refuse(path: string, given: string, allowed: string): Outcome<never> {
   return { ok: false, issues: [{ code: 'range', path, given, allowed }] };
 }
 

@@ -1,7 +1,7 @@
-import type { Issue, Outcome } from '../model/issue.ts';
+import type { Outcome } from '../model/issue.ts';
 import type { CHEMISTRIES } from '../model/cell.ts';
 import { pchip } from '../numeric/pchip.ts';
-import { sumOf, type Log } from './log.ts';
+import { refuse, sumOf, type Log } from './log.ts';
 
 /** A cell's open-circuit voltage and resistance over its charge, as two discharges at two currents tell them. */
 export interface CellCurves {
@@ -93,11 +93,7 @@ export function fromTwoCurves(logs: readonly Log[], { chemistry, capacityAh }: O
   for (const z of [...SOC].reverse()) {
     const one = at(a, Math.min(1 - z, a.most));
     const two = 1 - z <= b.most ? at(b, 1 - z) : undefined;
-    if (two)
-      last =
-        (one.volts - two.volts) / (one.amps - two.amps) < 0
-          ? (one.volts - two.volts) / (two.amps - one.amps)
-          : NaN;
+    if (two) last = (one.volts - two.volts) / (two.amps - one.amps);
     if (last === undefined || !(last > 0)) {
       return refuse(
         'logs',
@@ -201,8 +197,3 @@ function residualOf(
 }
 
 const short = (v: number) => Number(v.toPrecision(3));
-
-function refuse(path: string, given: string, allowed: string): Outcome<never> {
-  const issue: Issue = { code: 'range', path, given, allowed };
-  return { ok: false, issues: [issue] };
-}

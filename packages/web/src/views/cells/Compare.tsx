@@ -3,13 +3,12 @@ import type { CellRecord } from '@mile-thread/core/model';
 import { END_WORDS } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { Button, Dropdown } from 'antd';
-import { lazy, Suspense, useMemo } from 'react';
+import { useMemo } from 'react';
+import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import type { ThreadRow } from '../../storage/db.ts';
 import { halfOhms, MARKS, wattHoursPerKilogram, type Entry } from './model.ts';
 import css from './cells.module.css';
-
-const LinesPlot = lazy(() => import('../../charts/LinesPlot.tsx').then((m) => ({ default: m.LinesPlot })));
 
 interface Props {
   entries: readonly Entry[];
@@ -38,17 +37,15 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
   return (
     <>
       <div className={css.plot}>
-        <Suspense fallback={null}>
-          <LinesPlot
-            x={NONE}
-            xUnit=" Ah"
-            yUnit="V"
-            lines={lines}
-            fromZero={false}
-            file="cells"
-            label="Discharge of the chosen cells"
-          />
-        </Suspense>
+        <LinesPlot
+          x={NONE}
+          xUnit=" Ah"
+          yUnit="V"
+          lines={lines}
+          fromZero={false}
+          file="cells"
+          label="Discharge of the chosen cells"
+        />
       </div>
       <div className={css.scroll}>
         <ToolTable label="Chosen cells" heads={HEADS}>

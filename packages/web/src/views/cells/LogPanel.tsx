@@ -3,15 +3,14 @@ import { AMP_UNITS, TIME_FORMS, VOLT_UNITS } from '@mile-thread/core/logs';
 import { CHEMISTRIES, issueSentence, type CellRecord } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Spin } from 'antd';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import { useAnswer } from '../../jobs/client.ts';
 import type { LogFile, ReadFile, ReadLogs } from '../../jobs/questions/cells.ts';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
 import css from './cells.module.css';
-
-const LinesPlot = lazy(() => import('../../charts/LinesPlot.tsx').then((m) => ({ default: m.LinesPlot })));
 
 interface Props {
   files: readonly LogFile[];
@@ -199,17 +198,15 @@ function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
         <dd>{Math.round(100 * curves.both)} %</dd>
       </dl>
       <div className={css.fitted}>
-        <Suspense fallback={null}>
-          <LinesPlot
-            x={charge}
-            xUnit=" %"
-            yUnit="V"
-            lines={lines}
-            fromZero={false}
-            file="cell-at-rest"
-            label="Volts at rest over charge"
-          />
-        </Suspense>
+        <LinesPlot
+          x={charge}
+          xUnit=" %"
+          yUnit="V"
+          lines={lines}
+          fromZero={false}
+          file="cell-at-rest"
+          label="Volts at rest over charge"
+        />
       </div>
       <p className="quiet">
         Resistance is that of the whole discharge: what a cell’s branches add is in it. Rates and

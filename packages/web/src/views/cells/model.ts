@@ -1,4 +1,5 @@
 import type { CellCurve } from '@mile-thread/core';
+import { cellWattHours } from '@mile-thread/core/body';
 import { CELL_LIBRARY, type CellRecord } from '@mile-thread/core/model';
 import { COLOURS } from '../../tokens/tokens.ts';
 import type { NamedRow } from '../../storage/db.ts';
@@ -37,11 +38,7 @@ function measure(cell: CellRecord, order: Order): number {
 
 /** [Wh/kg] at rest, from full to empty; undefined where its mass is not known. */
 export function wattHoursPerKilogram(cell: CellRecord): number | undefined {
-  if (cell.mass === undefined) return undefined;
-  const { soc, volts } = cell.ocv;
-  let area = 0;
-  for (let k = 1; k < soc.length; k++) area += ((soc[k]! - soc[k - 1]!) * (volts[k]! + volts[k - 1]!)) / 2;
-  return (cell.capacityAh * area) / cell.mass;
+  return cell.mass === undefined ? undefined : cellWattHours(cell) / cell.mass;
 }
 
 /** [Ω] of a cell half full, what its branches add after a while included. */

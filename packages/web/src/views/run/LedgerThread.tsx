@@ -34,7 +34,10 @@ export function LedgerThread({ doc, run }: { doc: ThreadDocument; run: RunResult
   const layout = useMemo(() => ledgerLayout(doc), [doc]);
   const drawn = useMemo(() => {
     const branch = Math.max(0, ...all.flows.loads.values());
-    const scale = Math.min(pixelsPerWatt(layout, all.gone, branch), (OF_ROW * layout.pitch) / (branch || 1));
+    const scale = Math.min(
+      pixelsPerWatt(layout, all.flows.pack.inside, branch),
+      (OF_ROW * layout.pitch) / (branch || 1),
+    );
     return drawRibbons(layout, all.flows, scale);
   }, [layout, all]);
   const [area, room] = useWidth<HTMLDivElement>(LEAST_WIDTH);
@@ -56,7 +59,7 @@ export function LedgerThread({ doc, run }: { doc: ThreadDocument; run: RunResult
           <b>{wh(left)}</b> left in the cells
         </p>
         <p className={clsx(css.words, css.end)} style={{ left: trunk.cut - 166, top: trunk.y - half - 23 }}>
-          <b>{wh(all.reached)}</b> to the rails
+          <b>{wh(all.flows.pack.path)}</b> to the rails
         </p>
         {drawn.frays.map((f) => {
           const at = all.astray.find((a) => a.id === f.id);

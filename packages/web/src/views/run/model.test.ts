@@ -23,7 +23,7 @@ it('the thread unrolled carries what the account says: rail by rail what enters 
     const { ledger } = simulate(doc);
     const all = unrolled(doc, ledger);
     const near = (a: number, b: number) => expect(Math.abs(a - b)).toBeLessThan(1e-6 * ledger.stored);
-    near(intoRail(doc, all), all.reached);
+    near(intoRail(doc, all), all.flows.pack.path);
     for (const { id } of doc.stages) near(intoRail(doc, all, id), all.flows.stages.get(id)!.out);
     near(
       all.astray.reduce((sum, a) => sum + a.joules, 0),

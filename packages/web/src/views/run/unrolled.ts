@@ -15,9 +15,6 @@ export interface Astray {
 export interface Unrolled {
   flows: Flows;
   astray: Astray[];
-  /** [J] that left the cells' inside, and that reached the rails */
-  gone: number;
-  reached: number;
 }
 
 /** Energies of a run in the place of powers at an instant: the same drawing, of all of it. */
@@ -44,18 +41,15 @@ export function unrolled(doc: ThreadDocument, ledger: Ledger): Unrolled {
   // What the branches still hold is not gone yet.
   const gone = stored + warmed - left - polarisation;
   const terminals = gone - lost('cells');
-  const reached = terminals - lost('protection');
   return {
     flows: {
-      pack: { inside: gone, terminals, path: reached },
+      pack: { inside: gone, terminals, path: terminals - lost('protection') },
       stages: new Map(
         doc.stages.map(({ id }) => [id, { into: intake[id]!, out: Math.max(0, intake[id]! - lost(id)) }]),
       ),
       loads,
     },
     astray,
-    gone,
-    reached,
   };
 }
 
