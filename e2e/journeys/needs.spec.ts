@@ -90,6 +90,8 @@ test('by keyboard alone: modes, draws, times, a peak, the wait', async ({ page }
     await page.keyboard.press('Control+a');
     await page.keyboard.type(text);
     await page.keyboard.press('Enter');
+    // Taken, and the focus back where it was: the next key would go elsewhere.
+    await expect(page.getByRole('button', { name: new RegExp(`^${label}.*Edit$`) }).first()).toBeFocused();
   };
   await enter(/^Give it modes/);
   await type('Aim, lasts', '2 min');
