@@ -183,6 +183,32 @@ describe('findings say when it begins, and what matters', () => {
     expect(words(find(doc, 'no-protection:cells'))).toMatch(/Small boost works down to 900 mV/);
   });
 
+  it('a pack that nobody watches group by group: how low the weakest comes, stated or supposed, and a board mends it', () => {
+    const pack = { series: 4, startSoc: 1 };
+    const loads = [load('power', 8, { range: { min: 11, max: 20 } })];
+    const supposed = find(thread({ pack, loads }), 'per-cell:cells')!;
+    expect(supposed.severity).toBe('danger');
+    expect(words(supposed)).toMatch(
+      /one a little weaker than the rest comes down to [\d.]+ m?V.*others stand at 3/,
+    );
+    const groups = [
+      { capacity: 1, resistance: 1 },
+      { capacity: 0.8, resistance: 1.2 },
+    ];
+    const stated = thread({ pack: { ...pack, groups }, loads });
+    const f = find(stated, 'per-cell:cells')!;
+    expect(words(f)).toMatch(/group 2 comes down to/);
+    const watched = applyEdits(stated, f.action!.edits);
+    expect(find(watched, 'per-cell:cells')).toBeUndefined();
+    const weak = find(watched, 'weak-group:cells')!;
+    const run = simulate(watched);
+    expect(run.groups!.volts[1]).toBeCloseTo(watched.pack.protection!.cutoffVolts, 3);
+    // A fifth less charge in one of four: three times about 0.2 · 3.5 Ah · 3.6 V stay behind.
+    const others = run.groups!.left.reduce((a, b) => a + b) - run.groups!.left[1]!;
+    expect(others / 3600).toBeGreaterThan(0.6 * 3 * 0.2 * 3.6 * watched.pack.cell.capacityAh);
+    expect(words(weak)).toMatch(/weakest, group 2, ends the run with [\d.]+ Wh left in the others/);
+  });
+
   it('the wish for the shelf is what idle is judged against', () => {
     const doc = (shelfMonths?: number): ThreadDocument => {
       const made = thread({

@@ -8,6 +8,7 @@ import { checkContext, type CheckContext } from './context.ts';
 import { current } from './current.ts';
 import { eases, SEVERITIES, type Finding } from './finding.ts';
 import { heat } from './heat.ts';
+import { groups } from './groups.ts';
 import { idleDrain } from './idle.ts';
 import { capacitances } from './inrush.ts';
 import { needMet } from './needMet.ts';
@@ -25,6 +26,7 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   brokenOff,
   current,
   protection,
+  groups,
   capacitances,
   brownOut,
   voltageFit,

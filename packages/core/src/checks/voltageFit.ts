@@ -1,6 +1,4 @@
-import { Protection } from '../model/pack.ts';
 import { isRegulated, STAGE_KINDS, swapKind, type Stage } from '../model/kinds/registry.ts';
-import { ROW } from '../solver/series.ts';
 import { neededInput, passesInput } from '../stages/traits.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import {
@@ -12,9 +10,10 @@ import {
   unusedStageId,
   type CheckContext,
 } from './context.ts';
+import { cellGuard } from './cellGuard.ts';
 import { chatters } from './chatters.ts';
 import type { Action, Finding } from './finding.ts';
-import { fits, isPossible, offerNumber, offerStage } from './offer.ts';
+import { isPossible, offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
 
@@ -198,85 +197,4 @@ function passThrough(c: CheckContext): Finding[] {
       },
     ];
   });
-}
-
-/** [V] a protection board opens below the cells' end by, so that converters lock out first. Common practice. */
-const BOARD_BELOW = 0.1;
-/** [V] below the end from which a board guards against damage but not against wear. Common practice, no source. */
-const LATE = 0.3;
-
-/** Common practice, no source: many boards open at 2.4 to 2.75 V per lithium-ion cell. */
-function cellGuard(c: CheckContext): Finding[] {
-  const { cell, protection } = c.doc.pack;
-  if (!protection) {
-    return [
-      {
-        id: 'no-protection:cells',
-        severity: 'danger',
-        element: 'cells',
-        title: 'Nothing stops the cells from being over-discharged',
-        reason: `Without protection the run goes on below ${V(cell.endVolts)} a cell${worksDown(c)}; below ${V(cell.damageVolts)} copper dissolves and charging them again is a hazard.`,
-        ...addProtection(c),
-      },
-    ];
-  }
-  if (protection.cutoffVolts < cell.damageVolts) {
-    return [
-      {
-        id: 'cut-off:cells',
-        severity: 'danger',
-        element: 'protection',
-        title: `Protection opens at ${V(protection.cutoffVolts)}, below the ${V(cell.damageVolts)} that damages the cells`,
-        reason: `By the time it opens the weakest cell is already spoiled${worksDown(c)}.`,
-        excess: cell.damageVolts / protection.cutoffVolts,
-        ...offerNumber(
-          Protection,
-          ['pack', 'protection', 'cutoffVolts'],
-          cell.endVolts,
-          `Set the cut-off to ${V(cell.endVolts)}`,
-        ),
-      },
-    ];
-  }
-  if (protection.cutoffVolts < cell.endVolts - LATE) {
-    return [
-      {
-        id: 'cut-off:cells',
-        severity: 'note',
-        element: 'protection',
-        title: `Protection opens at ${V(protection.cutoffVolts)}, below the cell's end of ${V(cell.endVolts)}`,
-        reason: 'It guards against damage but not against wear; let the converters lock out first.',
-      },
-    ];
-  }
-  return [];
-}
-
-/** “: Boost works down to 0.9 V” of the stage on the pack that draws from it longest, where that spoils cells. */
-function worksDown(c: CheckContext): string {
-  const { series, cell } = c.doc.pack;
-  const lowest = c.doc.stages
-    .map((stage, k) => ({ stage, volts: c.limits[k]!.minInput }))
-    .filter(
-      ({ stage, volts }) => stage.from === 'pack' && isRegulated(stage) && volts < series * cell.damageVolts,
-    )
-    .sort((a, b) => a.volts - b.volts)[0];
-  return lowest ? `: ${lowest.stage.name} works down to ${V(lowest.volts)}` : '';
-}
-
-function addProtection(c: CheckContext): { action: Action } | Record<string, never> {
-  const { cell } = c.doc.pack;
-  const below = Number((cell.endVolts - BOARD_BELOW).toFixed(2));
-  const cutoffVolts = Math.max(cell.damageVolts, below);
-  const most = Math.max(c.reading.extremes(ROW.packAmps).most, 0.4);
-  const tripCurrent = Number((2.5 * most).toPrecision(2));
-  const value = { cutoffVolts, tripCurrent, resistance: 0.03, quiescentCurrent: 5e-6, grade: 'assumed' };
-  if (!fits(Protection, 'cutoffVolts', cutoffVolts) || !fits(Protection, 'tripCurrent', tripCurrent))
-    return {};
-  return {
-    action: {
-      label: `Add protection that opens at ${V(cutoffVolts)}`,
-      edits: [{ op: 'add', path: ['pack', 'protection'], value }],
-    },
-  };
 }

@@ -1,5 +1,6 @@
 import { Choice, Flag, Part, Parts, Quantity, Text } from './fields.ts';
 import type { Grade } from './grade.ts';
+import { CellGroup } from './group.ts';
 
 /** How far figures may be off by where they come from: two standard deviations. Common practice, no source. */
 export const USUAL_TOLERANCES: Readonly<Record<Grade, number>> = {
@@ -57,6 +58,11 @@ export class Belief {
     label: 'Aged, resistance',
   })
   agedResistance?: number;
+  @Part(() => CellGroup, 'The weakest group where none is measured; the usual of one lot where left out', {
+    optional: true,
+    label: 'Weakest group',
+  })
+  weakest?: CellGroup;
 }
 
 /** What a cell is worth at the end of its usual life: 80 % of the charge, 1.6 of the resistance. Common practice, no source. */

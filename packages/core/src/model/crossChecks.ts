@@ -7,7 +7,7 @@ import { workIssues } from './workChecks.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
 export function crossChecks(doc: ThreadDocument): Issue[] {
-  return [...references(doc), ...cellTables(doc), ...relations(doc), ...workIssues(doc)];
+  return [...references(doc), ...cellTables(doc), ...groupIssues(doc), ...relations(doc), ...workIssues(doc)];
 }
 
 function references(doc: ThreadDocument): Issue[] {
@@ -88,6 +88,15 @@ function temperatureTables({ temperature }: CellRecord): Issue[] {
   if (temperature?.resistance && temperature.activation !== undefined) {
     const allowed = 'nothing, since a table of the resistance is given: one of both';
     found.push(issue('range', `${at}.activation`, temperature.activation, allowed));
+  }
+  return found;
+}
+
+/** No more groups than are in series, and none that begins empty. */
+function groupIssues({ pack: { groups, series } }: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  if (groups && groups.length > series) {
+    found.push(issue('range', 'pack.groups', `${groups.length} groups`, `at most the ${series} in series`));
   }
   return found;
 }

@@ -2,6 +2,7 @@ import { Packing } from './body.ts';
 import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
+import { CellGroup } from './group.ts';
 import { PackWarmth } from './temperature.ts';
 
 /** What lets the current through again after a board has opened for too much of it. */
@@ -117,6 +118,16 @@ export class Pack {
   parallel!: number;
   @Quantity('', 0.001, 1, 'State of charge when the run starts', { label: 'Charge at the start' })
   startSoc!: number;
+  @Parts(
+    () => CellGroup,
+    [1, 200],
+    'Groups in series that differ, from the negative end; the rest are as the record',
+    {
+      optional: true,
+      label: 'Groups',
+    },
+  )
+  groups?: CellGroup[];
   @Part(() => PackWarmth, 'How it warms itself; without it its cells are as warm as the air', {
     optional: true,
   })

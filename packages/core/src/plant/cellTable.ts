@@ -16,6 +16,20 @@ const BRANCH = 9;
 /** What `look` finds, by place. */
 export const LOOK = { ocv: 0, r0: 1, slope: 2, branches: 3 } as const;
 
+/** A group of cells as part of a pack whose state of charge is s: its own is `empty + per·s`. */
+export interface Blended {
+  weight: number;
+  empty: number;
+  per: number;
+  /** factor on every resistance */
+  resistance: number;
+}
+
+/** Share of the charge between knots that count as one. */
+const CLOSE = 1e-6;
+/** Knots of a blend beyond which even ones stand for them: steps end at each. */
+const MOST_KNOTS = 500;
+
 export class CellTable {
   private readonly stride: number;
   /** the interval of the last look-up: a run moves through the table in order */
@@ -38,17 +52,64 @@ export class CellTable {
     const stride = BRANCH + 8 * cell.branches.length;
     const rows = new Float64Array((knots.length - 1) * stride);
     const table = new CellTable(knots, cell.branches.length, rows);
-    let area = 0;
+    table.fill(curves, 0);
+    return table;
+  }
+
+  /**
+   * One cell that stands for groups in series that differ: the mean of their curves over the state of charge of the
+   * pack, 0 where the first of them is empty and 1 where the first is full. Exactly, since each is a cubic between its
+   * own knots; only a branch's farads follow from the mean of their time constants. Its integral begins with what the
+   * groups hold where the first is empty.
+   * @param groups of weights that sum to 1
+   */
+  static blend(cell: CellTable, groups: readonly Blended[]): CellTable {
+    const { branches } = cell;
+    const sets = groups.map((g) => [...cell.knots].map((z) => (z - g.empty) / g.per));
+    const all = [...new Set([0, 1, ...sets.flat().filter((s) => s > 0 && s < 1)])].sort((a, b) => a - b);
+    const apart = all.filter((s, k) => k === 0 || s === 1 || (s - all[k - 1]! > CLOSE && 1 - s > CLOSE));
+    const knots = Float64Array.from(
+      apart.length <= MOST_KNOTS ? apart : Array.from({ length: MOST_KNOTS }, (_, k) => k / (MOST_KNOTS - 1)),
+    );
+    const stride = BRANCH + 8 * branches;
+    const rows = new Float64Array((knots.length - 1) * stride);
+    const table = new CellTable(knots, branches, rows);
+    const room = cell.room();
+    const mean = (of: (group: Blended) => number): Pick<Curve, 'at'> => ({
+      at: (s) =>
+        groups.reduce((sum, g) => {
+          cell.look(g.empty + g.per * s, room);
+          return sum + g.weight * of(g);
+        }, 0),
+    });
+    const ohms = (b: number) => mean((g) => g.resistance * room[LOOK.branches + b]!);
+    const taus = (b: number) =>
+      mean((g) => g.resistance * room[LOOK.branches + b]! ** 2 * room[LOOK.branches + branches + b]!);
+    const farads = (b: number): Pick<Curve, 'at'> => {
+      const [r, t] = [ohms(b), taus(b)];
+      return { at: (s) => (r.at(s) > 0 ? t.at(s) / r.at(s) ** 2 : t.at(s)) };
+    };
+    const curves = [mean(() => room[LOOK.ocv]!), mean((g) => g.resistance * room[LOOK.r0]!)];
+    for (let b = 0; b < branches; b++) curves.push(ohms(b), farads(b));
+    table.fill(
+      curves,
+      groups.reduce((sum, g) => sum + (g.weight / g.per) * cell.area(g.empty), 0),
+    );
+    return table;
+  }
+
+  /** @param area [V] integral of the OCV up to the first knot */
+  private fill(curves: readonly Pick<Curve, 'at'>[], area: number): void {
+    const { knots, rows, stride } = this;
     for (let k = 0; k < knots.length - 1; k++) {
       const from = knots[k]!;
       const h = knots[k + 1]! - from;
       const o = k * stride;
       cubic(curves[0]!, from, h, rows, o + OCV);
       rows[o + AREA] = area;
-      area += h * table.meanOcv(o, h);
+      area += h * this.meanOcv(o, h);
       for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, rows, o + R0 + 4 * (c - 1));
     }
-    return table;
   }
 
   /** The same with R0 and every branch's ohms so many times. */
@@ -115,7 +176,7 @@ export class CellTable {
 
   /** [V] integral of the OCV from empty; continued below empty at the OCV there. */
   area(s: number): number {
-    if (s < 0) return s * this.rows[0]!;
+    if (s < 0) return this.rows[AREA]! + s * this.rows[0]!;
     const k = this.interval(s);
     const x = s - this.knots[k]!;
     const o = k * this.stride;
@@ -147,7 +208,7 @@ export class CellTable {
 const HALVINGS = 52;
 
 /** The cubic of a curve on one interval of the union, from four of its values: it is one there. */
-function cubic(curve: Curve, from: number, h: number, into: Float64Array, at: number): void {
+function cubic(curve: Pick<Curve, 'at'>, from: number, h: number, into: Float64Array, at: number): void {
   const y0 = curve.at(from);
   const y1 = curve.at(from + h / 3);
   const y2 = curve.at(from + (2 * h) / 3);

@@ -1,4 +1,6 @@
+import type { CellGroup } from '../model/group.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
+import { groupsOf, windowOf } from './groups.ts';
 
 /** Under what a thread is run. All of it is applied once, when its plant is compiled. */
 export interface Conditions {
@@ -12,8 +14,10 @@ export interface Conditions {
   resistance: number;
   /** self-discharge over that stated */
   selfDischarge: number;
-  /** state of charge at the start, 0…1 */
+  /** state of charge at the start, 0…1; where groups differ, of the pack: see `windowOf` */
   startSoc: number;
+  /** a group that is weaker than the others, where the thread states none */
+  weakest?: CellGroup;
   /** id of the mode that is held throughout; absent: the thread's programme */
   mode?: string;
 }
@@ -21,13 +25,14 @@ export interface Conditions {
 /** The conditions a thread states itself: usual air, new cells, its own start and programme. */
 export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}): Conditions {
   const { air, boxResistance = 0 } = surroundingsOf(doc);
+  const groups = groupsOf(doc.pack, more.weakest);
   return {
     air,
     box: boxResistance,
     capacity: 1,
     resistance: 1,
     selfDischarge: 1,
-    startSoc: doc.pack.startSoc,
+    startSoc: groups ? windowOf(groups).start : doc.pack.startSoc,
     ...more,
   };
 }

@@ -3,6 +3,7 @@ import { drainId, type Pack } from '../model/pack.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
+import { groupsOf, groupsOn, windowOf, type Groups } from './groups.ts';
 import { cellFactors, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
 
 /** Something in series between the cells and the path. */
@@ -16,9 +17,12 @@ export interface SeriesElement {
 export interface PackPlant {
   series: number;
   parallel: number;
-  /** [C] one cell */
+  /** [C] one cell, from full to empty of the pack */
   charge: number;
+  /** of one cell; where groups differ, of their mean over the charge they can pass together */
   cell: CellTable;
+  /** groups in series, where they differ */
+  groups: Groups | undefined;
   /** how its cells warm themselves; without it they stay as they are and all factors are applied */
   warmth: Warmth | undefined;
   elements: SeriesElement[];
@@ -74,12 +78,17 @@ export function packPlant(pack: Pack, given: Conditions): PackPlant {
     { element: 'protection', amps: protection?.quiescentCurrent ?? 0 },
     ...drains.map((d, k) => ({ element: drainId(k), amps: d.current })),
   ].filter((a) => a.amps > 0);
+  const own = cellTable(pack.cell, resistance * factors.resistance.at(fixed));
+  const differing = groupsOf(pack, given.weakest);
+  const groups = differing && groupsOn(own, differing);
+  const window = differing ? windowOf(differing).width : 1;
   const quiescent = always.reduce((sum, a) => sum + a.amps, 0);
   return {
     series: pack.series,
     parallel: pack.parallel,
-    charge: pack.cell.capacityAh * SECONDS_PER_HOUR * capacity * factors.charge.at(fixed),
-    cell: cellTable(pack.cell, resistance * factors.resistance.at(fixed)),
+    charge: pack.cell.capacityAh * SECONDS_PER_HOUR * capacity * factors.charge.at(fixed) * window,
+    cell: groups ? groups.table : own,
+    groups,
     warmth,
     elements,
     seriesOhms: elements.reduce((sum, e) => sum + e.ohms, 0),

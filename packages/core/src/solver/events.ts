@@ -1,5 +1,5 @@
 import type { Plant } from '../plant/compile.ts';
-import { cellVolts, pathAmps } from './state.ts';
+import { lowestCellVolts, pathAmps } from './state.ts';
 
 /** What at the pack itself ends a run. */
 export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8 } as const;
@@ -40,7 +40,7 @@ function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: nu
   }
   return (
     shed |
-    (cellVolts(pack, volts, amps) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
+    (lowestCellVolts(pack, volts, amps, soc) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
     (into > pack.trip ? PACK_EVENT.trip : 0) |
     (into > pack.short ? PACK_EVENT.short : 0) |
     (soc <= 0 ? PACK_EVENT.empty : 0)

@@ -4,6 +4,7 @@ import type { Plant } from '../plant/compile.ts';
 import { HELD, type Network } from '../plant/network.ts';
 import { drainId } from '../model/pack.ts';
 import { Shelf } from './shelf.ts';
+import { firstAt } from './state.ts';
 
 /** What flows with every load off. */
 export interface Idle {
@@ -72,13 +73,13 @@ function flow({ doc, pack, conditions }: Plant, off: Network, open: boolean): Id
   else items.push(...shares(off, volts));
   items.sort((a, b) => b.amps - a.amps);
   const shelf = new Shelf(pack, drawAt, off);
-  const end = Math.min(soc, pack.cell.socAt(cell.endVolts));
+  const end = Math.min(soc, firstAt(pack, cell.endVolts));
   const hoursToEnd = shelf.hours(soc, end);
   return {
     amps,
     items: items.filter((i) => i.amps > LEAST_SHARE * amps),
     hoursToEnd,
-    hoursToDamage: hoursToEnd + shelf.hours(end, pack.cell.socAt(cell.damageVolts)),
+    hoursToDamage: hoursToEnd + shelf.hours(end, firstAt(pack, cell.damageVolts)),
   };
 }
 

@@ -114,6 +114,18 @@ export interface CellWarmth {
   end: number;
 }
 
+/** How groups that differ stand where the run ends for good, each from the negative end of the pack. */
+export interface GroupsAtEnd {
+  /** place of the one that stands lowest */
+  weakest: number;
+  /** state of its own charge */
+  soc: number[];
+  /** [V] of one cell at its terminals */
+  volts: number[];
+  /** [J] in each above the cell's end voltage at rest */
+  left: number[];
+}
+
 /** What is known of a run without its rows. Plain values: it can cross to and from a worker. */
 export interface RunAnswers {
   usefulEnd: UsefulEnd;
@@ -128,6 +140,8 @@ export interface RunAnswers {
   socAtUseful: number;
   /** largest current of one cell up to the useful end */
   worstCell: { amps: number; rate: number; time: number };
+  /** of a pack whose groups differ */
+  groups?: GroupsAtEnd;
   /** of cells that warm themselves */
   warmth?: CellWarmth;
   stageModes: Record<string, ModeInterval[]>;

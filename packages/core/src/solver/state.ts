@@ -58,6 +58,17 @@ export function cellVolts(pack: PackPlant, volts: number, amps: number): number 
   return (volts + pack.seriesOhms * pathAmps(pack, amps)) / pack.series;
 }
 
+/** [V] of the cells that stand lowest: of all alike, or of the weakest of groups that differ. */
+export function lowestCellVolts(pack: PackPlant, volts: number, amps: number, soc: number): number {
+  const mean = cellVolts(pack, volts, amps);
+  return pack.groups ? pack.groups.lowest(soc, mean) : mean;
+}
+
+/** State of charge at which the first cells rest at `volts`. */
+export function firstAt({ cell, groups }: PackPlant, volts: number): number {
+  return groups ? groups.firstAt(volts) : cell.socAt(volts);
+}
+
 /**
  * [1/s] share of its charge a cell loses at an instant: what it gives and what drains away by itself.
  * @param charge [C] it holds as warm as it is

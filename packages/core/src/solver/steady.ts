@@ -3,6 +3,7 @@ import { HELD } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { PACK_EVENT } from './events.ts';
 import { grades } from './grades.ts';
+import { groupsAtEnd, heldAbove } from './groups.ts';
 import { countFound, HoldKeeper } from './hold.ts';
 import { Guard } from './guard.ts';
 import { LedgerSum, type Ledger } from './ledger.ts';
@@ -97,14 +98,14 @@ export class SteadyRun {
     counts.work = path.network.work;
     counts.pieces = path.counts().pieces;
     const socAtUseful = Math.max(0, useful.soc);
-    const above = pack.cell.area(socAtUseful) - pack.cell.area(pack.cell.socAt(doc.pack.cell.endVolts));
     const { charge } = this.useful ?? state;
     return {
       usefulEnd: useful.end,
       deadEnd: dead,
       ledger: useful.ledger,
       ledgerAtDead,
-      leftBehind: Math.max(0, above) * charge * pack.series * pack.parallel,
+      leftBehind: heldAbove(pack, socAtUseful, charge, doc.pack.cell.endVolts).reduce((a, b) => a + b),
+      ...groupsAtEnd(plant, state),
       socAtUseful,
       ...trace,
       ...(useful.worked ? { worked: useful.worked } : {}),

@@ -1,0 +1,148 @@
+import { WEAKEST, type CellGroup } from '../model/group.ts';
+import type { Pack } from '../model/pack.ts';
+import { CellTable, LOOK, type Blended } from './cellTable.ts';
+
+/** A group in series: how much it holds, how it resists, and how it is charged when the run starts. */
+export type GroupAtStart = Required<CellGroup>;
+
+/**
+ * All groups of a pack, from the negative end; none where they are alike.
+ * @param weakest one that differs where none is stated; a single group is not weaker than itself
+ */
+export function groupsOf(
+  { groups, series, startSoc }: Pack,
+  weakest?: CellGroup,
+): GroupAtStart[] | undefined {
+  const usual: GroupAtStart = { capacity: 1, resistance: 1, startSoc };
+  const differing = groups ?? (weakest && series > 1 ? [weakest] : undefined);
+  return differing && Array.from({ length: series }, (_, k) => ({ ...usual, ...differing[k] }));
+}
+
+/** The weakest group of a pack of one lot, where nobody has measured it. */
+export function usualWeakest({ startSoc }: Pack): CellGroup {
+  const { capacity, resistance, lessCharged } = WEAKEST;
+  return { capacity, resistance, startSoc: Math.max(0, startSoc - lessCharged) };
+}
+
+/**
+ * The charge that groups in series can pass together, over the rated one of a cell: from where the first is full to where
+ * the first is empty; and where the run starts in it. The same current flows through all: what one gives, each gives.
+ */
+export function windowOf(groups: readonly GroupAtStart[]): { width: number; start: number } {
+  const toEmpty = Math.min(...groups.map((g) => g.startSoc * g.capacity));
+  const toFull = Math.min(...groups.map((g) => (1 - g.startSoc) * g.capacity));
+  const width = toEmpty + toFull;
+  return { width, start: width > 0 ? toEmpty / width : 0 };
+}
+
+/** How one group stands. */
+export interface GroupState {
+  /** state of its own charge */
+  soc: number;
+  /** [V] of one of its cells at its terminals */
+  volts: number;
+}
+
+/** Groups in series that differ, as the solver sees them: one cell that is their mean, and each of them at an instant. */
+export class Groups {
+  /** the mean of all: its state of charge is the pack's */
+  readonly table: CellTable;
+  private readonly looked: Float64Array;
+  private readonly mean: Float64Array;
+  private readonly each: readonly Blended[];
+  /** those that differ from each other, and of each group which of them it is */
+  private readonly kinds: readonly Blended[];
+  private readonly kindOf: readonly number[];
+
+  /** @param cell curves of the cell as the record has them */
+  constructor(
+    private readonly cell: CellTable,
+    readonly groups: readonly GroupAtStart[],
+  ) {
+    const { width, start } = windowOf(groups);
+    this.each = groups.map((g) => {
+      const per = width / g.capacity;
+      return { weight: 1 / groups.length, empty: g.startSoc - per * start, per, resistance: g.resistance };
+    });
+    const names = groups.map((g) => JSON.stringify(g));
+    const first = [...new Set(names)].map((name) => names.indexOf(name));
+    this.kindOf = names.map((name) => first.indexOf(names.indexOf(name)));
+    this.kinds = first.map((at, kind) => {
+      const weight = this.kindOf.filter((k) => k === kind).length / groups.length;
+      return { ...this.each[at]!, weight };
+    });
+    this.table = CellTable.blend(cell, this.kinds);
+    this.looked = cell.room();
+    this.mean = this.table.room();
+  }
+
+  /**
+   * [V] of the group that stands lowest. What a group loses of its volts is shared out by its resistance, branches
+   * included: exact without branches, and with them once they have settled.
+   * @param soc of the pack @param volts [V] mean of the cells at their terminals
+   */
+  lowest(soc: number, volts: number): number {
+    this.table.look(soc, this.mean);
+    const drop = this.mean[LOOK.ocv]! - volts;
+    const ohms = this.ohms(this.mean);
+    let least = Infinity;
+    for (const g of this.kinds) least = Math.min(least, this.voltsOf(g, soc, drop, ohms));
+    return least;
+  }
+
+  /** Every group at an instant. @param soc of the pack @param volts [V] mean of the cells at their terminals */
+  at(soc: number, volts: number): GroupState[] {
+    this.table.look(soc, this.mean);
+    const drop = this.mean[LOOK.ocv]! - volts;
+    const ohms = this.ohms(this.mean);
+    return this.each.map((g) => ({
+      soc: Math.min(1, Math.max(0, g.empty + g.per * soc)),
+      volts: this.voltsOf(g, soc, drop, ohms),
+    }));
+  }
+
+  /** State of charge of the pack at which the first of them rests at `volts` of one cell. */
+  firstAt(volts: number): number {
+    const own = this.cell.socAt(volts);
+    return Math.min(1, Math.max(0, ...this.kinds.map((g) => (own - g.empty) / g.per)));
+  }
+
+  /** [V] what each holds above a voltage at rest, as a part of the table's integral of the OCV. */
+  above(soc: number, volts: number): number[] {
+    const end = this.cell.area(this.cell.socAt(volts));
+    return this.each.map(
+      (g) => (g.weight / g.per) * Math.max(0, this.cell.area(g.empty + g.per * soc) - end),
+    );
+  }
+
+  private voltsOf(g: Blended, soc: number, drop: number, ohms: number): number {
+    const { cell, looked } = this;
+    cell.look(g.empty + g.per * soc, looked);
+    const share = ohms > 0 ? (g.resistance * this.ohms(looked)) / ohms : 1;
+    return looked[LOOK.ocv]! - drop * share;
+  }
+
+  /** [Ω] of R0 and all branches. */
+  private ohms(looked: Float64Array): number {
+    let sum = looked[LOOK.r0]!;
+    for (let b = 0; b < this.cell.branches; b++) sum += looked[LOOK.branches + b]!;
+    return sum;
+  }
+}
+
+/** Groups of the last few plants: drawn figures and cases share them. */
+const kept = new WeakMap<CellTable, Map<string, Groups>>();
+const FEW = 8;
+
+/** The same groups on the same curves are made once. */
+export function groupsOn(cell: CellTable, groups: readonly GroupAtStart[]): Groups {
+  let known = kept.get(cell);
+  if (!known) kept.set(cell, (known = new Map()));
+  const name = JSON.stringify(groups);
+  let made = known.get(name);
+  if (!made) {
+    if (known.size >= FEW) known.delete(known.keys().next().value!);
+    known.set(name, (made = new Groups(cell, groups)));
+  }
+  return made;
+}
