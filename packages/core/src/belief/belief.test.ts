@@ -12,6 +12,7 @@ import { ROW } from '../solver/series.ts';
 import { readingOf } from '../solver/reading.ts';
 import { simulate } from '../solver/rundown.ts';
 import { caseConditions, caseRuns } from './cases.ts';
+import { fadeAfter } from './fade.ts';
 import { drawn, figuresOf } from './figures.ts';
 import { drawHours, rangeOf, type Drawn } from './range.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
@@ -296,6 +297,50 @@ it('H3-AGE-1: a pack at 80 % health through a converter, its pack volts the firs
     ocv_energy_left_in_groups: groups.map(() => run.ledger.left / 3600 / groups.length),
   });
   expect(AGED).toEqual({ capacity: 0.8, resistance: 1.6 });
+});
+
+describe('fade over years', () => {
+  const at = (chemistry: 'LFP' | 'NMC' | 'LTO', years: number, cycles: number, air = 25) =>
+    fadeAfter({ chemistry }, years, cycles, air);
+
+  it('is that of Wang et al. 2011 for LFP by cycles alone, within the power of theirs', () => {
+    // Q = 31630·exp(−(31700 − 370.3·½)/(R·T))·Ah^0.55 in %, of their 2.2 Ah cell; eq. 10, from memory.
+    const theirs = (cycles: number) =>
+      316.3 * Math.exp(-(31700 - 370.3 / 2) / (8.314 * 298.15)) * (2.2 * cycles) ** 0.55;
+    for (const cycles of [500, 1000, 2000]) {
+      // Over half a day nothing is lost by time alone.
+      const loss = 1 - at('LFP', 1e-3, cycles * 1e3).usual.capacity;
+      expect(loss / theirs(cycles)).toBeGreaterThan(0.9);
+      expect(loss / theirs(cycles)).toBeLessThan(1.1);
+    }
+  });
+
+  it('loses 20 % in 500 full cycles of nickel and cobalt, more when warm, and with a range of two both ways', () => {
+    // Common practice, no source: what data sheets promise.
+    expect(at('NMC', 1e-3, 500e3).usual.capacity).toBeCloseTo(0.8, 2);
+    const [cool, warm] = [at('NMC', 4, 0, 25), at('NMC', 4, 0, 35)];
+    expect(1 - cool.usual.capacity).toBeCloseTo(2 * 0.03, 9);
+    // Arrhenius with 40 kJ/mol by hand: 4811 K · (1/298.15 − 1/308.15) = 0.524, e to that 1.69.
+    expect((1 - warm.usual.capacity) / (1 - cool.usual.capacity)).toBeCloseTo(1.69, 2);
+    expect((1 - warm.worst.capacity) / (1 - warm.best.capacity)).toBeCloseTo(4, 9);
+    expect(at('LTO', 5, 200).usual.capacity).toBeGreaterThan(at('LFP', 5, 200).usual.capacity);
+    // An aged cell by either road: 80 % of the charge, 1.6 of the resistance.
+    const aged = at('NMC', 1e-3, 510.2e3).usual;
+    expect((aged.resistance - 1) / (1 - aged.capacity)).toBeCloseTo(3, 6);
+  });
+
+  it('is a case with its range, shorter the longer it is used', () => {
+    const doc = thread({ loads: [load('power', 2)], hours: 1 });
+    const later = (years: number) => {
+      const runs = caseRuns({ ...doc, belief: { years, runsAYear: 100 } });
+      return runs.find((r) => r.name === 'later')!;
+    };
+    const [now, two, five] = [later(0), later(2), later(5)];
+    expect(now.hours).toBeCloseTo(simulate(doc).usefulEnd.time / 3600, 6);
+    expect(two.range![0]).toBeLessThan(two.hours);
+    expect(two.range![1]).toBeGreaterThan(two.hours);
+    expect(five.hours).toBeLessThan(two.hours);
+  });
 });
 
 describe('cases side by side', () => {

@@ -1,4 +1,4 @@
-import { AGED } from '../model/belief.ts';
+import { AGED, LATER } from '../model/belief.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { usualWeakest } from '../plant/groups.ts';
 import { compile } from '../plant/compile.ts';
@@ -6,9 +6,10 @@ import type { Conditions } from '../plant/conditions.ts';
 import type { CellWarmth, DeadEnd, GroupsAtEnd, UsefulEnd } from '../solver/result.ts';
 import { answersOf } from '../solver/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import { fadeAfter, type FadeRange } from './fade.ts';
 
 /** What a thread is run under beside its own conditions. */
-export const CASES = ['usual', 'cold', 'hot', 'aged', 'weakest', 'worst'] as const;
+export const CASES = ['usual', 'cold', 'hot', 'aged', 'later', 'weakest', 'worst'] as const;
 export type CaseName = (typeof CASES)[number];
 
 /** How a thread fares in one of them. */
@@ -16,6 +17,8 @@ export interface CaseRun {
   name: CaseName;
   conditions: Partial<Conditions>;
   hours: number;
+  /** [h] of cells that have aged by more and by less than the law says; `later` alone */
+  range?: [number, number];
   usefulEnd: UsefulEnd;
   deadEnd: DeadEnd;
   /** [V] [A] largest current of one cell, over its capacity per hour */
@@ -26,8 +29,8 @@ export interface CaseRun {
 }
 
 /**
- * The conditions of each case: new in the usual air, in the coldest, the warmest, aged, with one group weaker
- * than the others, and the worst of all at once.
+ * The conditions of each case: new in the usual air, in the coldest, the warmest, aged, after years of this use, with one
+ * group weaker than the others, and the worst of all at once.
  */
 export function caseConditions(doc: ThreadDocument): Record<CaseName, Partial<Conditions>> {
   const { minAir, maxAir } = surroundingsOf(doc);
@@ -41,6 +44,7 @@ export function caseConditions(doc: ThreadDocument): Record<CaseName, Partial<Co
     cold: { air: minAir },
     hot: { air: maxAir },
     aged,
+    later: fadeOf(doc).usual,
     weakest: { weakest },
     worst: { air: minAir, ...aged, weakest },
   };
@@ -51,12 +55,25 @@ function hasWeakest({ pack }: ThreadDocument): boolean {
   return pack.series > 1 && !pack.groups;
 }
 
+/** What years of this use leave of its cells. A run is counted as from its start to empty: it takes no more. */
+export function fadeOf(doc: ThreadDocument): FadeRange {
+  const { years = LATER.years, runsAYear = LATER.runsAYear } = doc.belief ?? {};
+  return fadeAfter(doc.pack.cell, years, runsAYear * doc.pack.startSoc, surroundingsOf(doc).air);
+}
+
+function laterRange(doc: ThreadDocument, hours: (under: Partial<Conditions>) => number): [number, number] {
+  const { best, worst } = fadeOf(doc);
+  return [hours(worst), hours(best)];
+}
+
 /** All cases side by side, each with what ends it. */
 export function caseRuns(doc: ThreadDocument): CaseRun[] {
   const all = caseConditions(doc);
   return CASES.filter((name) => name !== 'weakest' || hasWeakest(doc)).map((name) => {
     const conditions = all[name];
-    const { usefulEnd, deadEnd, worstCell, warmth, groups } = answersOf(compile(doc, conditions));
+    const answers = (under: Partial<Conditions>) => answersOf(compile(doc, under));
+    const { usefulEnd, deadEnd, worstCell, warmth, groups } = answers(conditions);
+    const hoursOf = (under: Partial<Conditions>) => answers(under).usefulEnd.time / SECONDS_PER_HOUR;
     return {
       name,
       conditions,
@@ -64,6 +81,7 @@ export function caseRuns(doc: ThreadDocument): CaseRun[] {
       usefulEnd,
       deadEnd,
       rate: worstCell.rate,
+      ...(name === 'later' ? { range: laterRange(doc, hoursOf) } : {}),
       ...(warmth ? { warmth } : {}),
       ...(groups ? { groups } : {}),
     };

@@ -58,12 +58,22 @@ export class Belief {
     label: 'Aged, resistance',
   })
   agedResistance?: number;
+  @Quantity('years', 0, 30, 'Years of use after which it is looked at again', {
+    optional: true,
+    label: 'Later, years',
+  })
+  years?: number;
+  @Quantity('', 0, 10000, 'Runs a year from full to its end', { optional: true, label: 'Runs a year' })
+  runsAYear?: number;
   @Part(() => CellGroup, 'The weakest group where none is measured; the usual of one lot where left out', {
     optional: true,
     label: 'Weakest group',
   })
   weakest?: CellGroup;
 }
+
+/** Looked at again after two years of a run a week, where nothing is said. Common practice, no source. */
+export const LATER = { years: 2, runsAYear: 52 } as const;
 
 /** What a cell is worth at the end of its usual life: 80 % of the charge, 1.6 of the resistance. Common practice, no source. */
 export const AGED = { capacity: 0.8, resistance: 1.6 } as const;
