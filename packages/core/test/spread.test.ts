@@ -129,3 +129,135 @@ describe('groups in series that differ, against quadrature over charge elsewhere
     expect(reading.at(reading.last, ROW.cellVolts)).toBeGreaterThan(3.2);
   });
 });
+
+describe('cells side by side that differ, against adaptive integration elsewhere', () => {
+  /** A case of two cells in parallel as a thread. @param waits whether they are joined for an hour before the load */
+  function sideBySide(c: Case, waits: boolean): ThreadDocument {
+    const [[rated, , startSoc], [ah, resistance, own]] = listOf(c, 'cells') as [number[], number[]] as [
+      [number, number, number],
+      [number, number, number],
+    ];
+    const cell = cellOf({ ...c, inputs: { ...c.inputs, cell_capacity: { value: rated as never } } });
+    const { unit } = c.inputs.load as unknown as { unit: string };
+    const range = { min: input(c, 'cut_off'), max: 100 };
+    const one = load(unit.startsWith('A') ? 'current' : 'power', input(c, 'load'), { range });
+    const odd = { count: 1, capacity: ah / rated, resistance, startSoc: own };
+    const doc = thread({
+      cell,
+      pack: { parallel: 2, startSoc, odd, protection: seriesOhms(input(c, 'Rext'), 0.5) },
+      loads: [waits ? { ...one, draws: [{ mode: 'rest', value: 0 }] } : one],
+    });
+    if (!waits) return doc;
+    const segments = [
+      { mode: 'rest', seconds: 3600 * input(c, 'rest_before_load') },
+      { mode: 'on', seconds: 10 },
+    ];
+    const modes = ['rest', 'on'].map((id) => ({ id, name: id }));
+    return { ...doc, modes, programme: { segments, after: 'stay' } };
+  }
+
+  for (const id of ['H3-PAR-1', 'H3-PAR-0']) {
+    const c = caseOf('H3_spread', id);
+    it(`${id}: ${c.description}`, () => {
+      const waits = id === 'H3-PAR-0';
+      const doc = sideBySide(c, waits);
+      expect(decodeThread(doc)).toMatchObject({ ok: true });
+      const run = simulate(doc);
+      const { time, odd, others, oddSoc, othersSoc } = run.sharing!;
+      const begins = time.findLastIndex((t) => t <= (waits ? 3600 * (1 + 1e-9) : 0));
+      const ends = time.findIndex((t) => t >= run.usefulEnd.time * (1 - 1e-9));
+      const under = time.map((_, k) => k).filter((k) => k >= begins && k <= ends);
+      const mostOf = (of: number[]) => Math.max(...under.map((k) => of[k]!));
+      const out = (element: string, mechanism?: string) =>
+        run.ledger.entries
+          .filter((e) => e.element === element && (!mechanism || e.mechanism === mechanism))
+          .reduce((s, e) => s + e.joules, 0) / WH;
+      const rest = waits ? 1 : 0;
+      const settled = begins - 1;
+      meets(
+        c,
+        {
+          currents_at_start: [others[begins], odd[begins]],
+          currents_at_end: [others[ends], odd[ends]],
+          largest_current_of_each: [mostOf(others), mostOf(odd)],
+          runtime: run.usefulEnd.time / WH - rest,
+          soc_at_end: [othersSoc[ends], oddSoc[ends]],
+          largest_soc_gap: mostOf(oddSoc.map((z, k) => Math.abs(z - othersSoc[k]!))),
+          energy_at_terminals: out('load'),
+          heat_in_cells: out('cells'),
+          currents_when_joined: [others[0], odd[0]],
+          soc_after_rest: [othersSoc[settled], oddSoc[settled]],
+          heat_of_equalising: waits ? equalising(doc) : NaN,
+        },
+        [],
+      );
+      expect(run.ledger.closure).toBeLessThan(1e-7);
+    });
+  }
+
+  /** [Wh] that an hour of rest turns to heat: all that is between cells of a run that ends as its load begins. */
+  function equalising(doc: ThreadDocument): number {
+    const heavy = doc.loads.map((l) => ({ ...l, power: 1e4 }));
+    const run = simulate({ ...doc, loads: heavy });
+    expect(run.deadEnd.time).toBeCloseTo(3600, 3);
+    return run.ledgerAtDead.entries.filter((e) => e.mechanism === 'between cells')[0]!.joules / WH;
+  }
+
+  it('odd ones that are like the rest change nothing; branches, warmth and counts of cells close the account', () => {
+    const cell = CELL_LIBRARY['18650-balanced']!;
+    const doc = thread({ cell, pack: { series: 2, parallel: 3 }, loads: [load('power', 15)] });
+    const alike = { ...doc.pack, odd: { count: 1, capacity: 1, resistance: 1 } };
+    const [one, same] = [simulate(doc), simulate({ ...doc, pack: alike })];
+    expect(same.usefulEnd.time / one.usefulEnd.time).toBeCloseTo(1, 6);
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 3 }),
+        fc.double({ min: 0.5, max: 1.1, noNaN: true }),
+        fc.double({ min: 0.7, max: 4, noNaN: true }),
+        fc.double({ min: 0.6, max: 1, noNaN: true }),
+        fc.double({ min: 3, max: 60, noNaN: true }),
+        fc.boolean(),
+        (count, capacity, resistance, startSoc, watts, warms) => {
+          const warmth = { heatCapacity: 200, resistance: 6, grade: 'assumed' as const };
+          const odd = { count, capacity, resistance, startSoc };
+          const pack = { series: 2, parallel: 4, odd, ...(warms ? { warmth } : {}) };
+          const run = simulate(thread({ cell, pack, loads: [load('power', watts)] }));
+          expect(run.ledger.closure).toBeLessThan(1e-6);
+          const { odd: amps, others } = run.sharing!;
+          // What all give together is what the pack gives: by the first instant.
+          const first = count * amps[0]! + (4 - count) * others[0]!;
+          expect(first).toBeGreaterThan(0);
+          expect(run.deadEnd.time).toBeLessThan(one.deadEnd.time * 20);
+        },
+      ),
+      { numRuns: 40, seed: 4 },
+    );
+  });
+
+  it('under a programme that repeats they are taken together: their charge summed, their resistances in parallel', () => {
+    const cell = CELL_LIBRARY['18650-balanced']!;
+    const { capacityAh } = cell;
+    const one = { ...load('power', 5), draws: [{ mode: 'off', value: 0.01 }] };
+    const base = thread({ cell, pack: { parallel: 2 }, loads: [one] });
+    const programme = {
+      after: 'repeat' as const,
+      segments: [
+        { mode: 'on', seconds: 5 },
+        { mode: 'off', seconds: 55 },
+      ],
+    };
+    const doc: ThreadDocument = { ...base, modes: ['on', 'off'].map((id) => ({ id, name: id })), programme };
+    const odd = simulate({ ...doc, pack: { ...doc.pack, odd: { count: 1, capacity: 0.6, resistance: 3 } } });
+    const times = (of: number[]) => of.map((r) => (r * 2) / (1 + 1 / 3));
+    const together = {
+      ...cell,
+      capacityAh: 0.8 * capacityAh,
+      r0: { ...cell.r0, ohms: times(cell.r0.ohms) },
+      branches: cell.branches.map((b) => ({ ...b, ohms: times(b.ohms) })),
+    };
+    const other = simulate({ ...doc, pack: { ...doc.pack, cell: together } });
+    expect(odd.sharing).toBeUndefined();
+    expect(odd.usefulEnd.time / other.usefulEnd.time).toBeCloseTo(1, 6);
+    expect(odd.ledger.closure).toBeLessThan(1e-6);
+  });
+});

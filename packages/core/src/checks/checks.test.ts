@@ -209,6 +209,21 @@ describe('findings say when it begins, and what matters', () => {
     expect(words(weak)).toMatch(/weakest, group 2, ends the run with [\d.]+ Wh left in the others/);
   });
 
+  it('unlike cells side by side: what flows when they are joined, and who carries more than rated', () => {
+    const cell = { ...plainCell(2, 3, 4, 0.05), dischargeRate: 2, chargeRate: 0.5, damageVolts: 1 };
+    const at = (odd: NonNullable<ThreadDocument['pack']['odd']>) =>
+      thread({ cell, pack: { parallel: 2, odd, protection: guard }, loads: [load('current', 6)] });
+    // 0.4 V between them over 50 + 100 mΩ: 2.67 A into 2 Ah that may be charged with 1 A.
+    const joined = find(at({ count: 1, capacity: 1, resistance: 2, startSoc: 0.6 }), 'joined:cells')!;
+    expect(joined).toMatchObject({ severity: 'danger' });
+    expect(words(joined)).toMatch(/2\.67 A flow .* 2\.7 times what a cell may be charged with/);
+    expect(find(at({ count: 1, capacity: 1, resistance: 2 }), 'joined:cells')).toBeUndefined();
+    // 6 A over 50 and 150 mΩ: three quarters, 4.5 A of 2 Ah.
+    const uneven = find(at({ count: 1, capacity: 1, resistance: 3 }), 'uneven:cells')!;
+    expect(words(uneven)).toMatch(/Each of the others gives up to 4\.50 A, 2\.25 C/);
+    expect(find(at({ count: 1, capacity: 1, resistance: 1.1 }), 'uneven:cells')).toBeUndefined();
+  });
+
   it('the wish for the shelf is what idle is judged against', () => {
     const doc = (shelfMonths?: number): ThreadDocument => {
       const made = thread({

@@ -111,3 +111,8 @@ function beginnings(
 function isOn(load: Load, mode: string | undefined): boolean {
   return (load.draws?.find((d) => d.mode === mode)?.value ?? load[load.draw]!) > 0;
 }
+
+/** Whether what the loads do comes again and again. */
+export function repeats({ programme, loads }: Pick<ThreadDocument, 'programme' | 'loads'>): boolean {
+  return programme ? programme.after === 'repeat' : loads.some((l) => l.peaks?.some((p) => p.every));
+}

@@ -2,7 +2,7 @@ import { Packing } from './body.ts';
 import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
-import { CellGroup } from './group.ts';
+import { CellGroup, OddCells } from './group.ts';
 import { PackWarmth } from './temperature.ts';
 
 /** What lets the current through again after a board has opened for too much of it. */
@@ -128,6 +128,8 @@ export class Pack {
     },
   )
   groups?: CellGroup[];
+  @Part(() => OddCells, 'Cells in each group that differ from those beside them', { optional: true })
+  odd?: OddCells;
   @Part(() => PackWarmth, 'How it warms itself; without it its cells are as warm as the air', {
     optional: true,
   })

@@ -1,4 +1,5 @@
 import { drawsIn } from '../loads/draws.ts';
+import { repeats } from '../model/cycle.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
 import { pathKey } from './key.ts';
@@ -58,7 +59,7 @@ function sameOnes(a: readonly object[], b: readonly object[]): boolean {
  */
 export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, shared?: SharedPaths): Plant {
   const conditions = conditionsOf(doc, given);
-  const pack = packPlant(doc.pack, conditions);
+  const pack = packPlant(doc.pack, conditions, conditions.mode === undefined && repeats(doc));
   const { air } = conditions;
   const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
   const path = shared?.pathOf(doc, air, usual) ?? new Path(doc.stages, doc.loads, air, usual);

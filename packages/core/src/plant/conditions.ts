@@ -1,6 +1,7 @@
 import type { CellGroup } from '../model/group.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { groupsOf, windowOf } from './groups.ts';
+import { oddOf, startOf } from './sharing.ts';
 
 /** Under what a thread is run. All of it is applied once, when its plant is compiled. */
 export interface Conditions {
@@ -26,13 +27,14 @@ export interface Conditions {
 export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}): Conditions {
   const { air, boxResistance = 0 } = surroundingsOf(doc);
   const groups = groupsOf(doc.pack, more.weakest);
+  const odd = oddOf(doc.pack);
   return {
     air,
     box: boxResistance,
     capacity: 1,
     resistance: 1,
     selfDischarge: 1,
-    startSoc: groups ? windowOf(groups).start : doc.pack.startSoc,
+    startSoc: groups ? windowOf(groups).start : odd ? startOf(odd) : doc.pack.startSoc,
     ...more,
   };
 }

@@ -4,6 +4,7 @@ import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
 import { groupsOf, groupsOn, windowOf, type Groups } from './groups.ts';
+import { meanOf, oddOf, Sharing } from './sharing.ts';
 import { cellFactors, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
 
 /** Something in series between the cells and the path. */
@@ -17,8 +18,10 @@ export interface SeriesElement {
 export interface PackPlant {
   series: number;
   parallel: number;
-  /** [C] one cell, from full to empty of the pack */
+  /** [C] one cell, from full to empty of the pack; the mean where cells side by side differ */
   charge: number;
+  /** [C] a usual cell holds as it has aged: what its rate is counted by */
+  rated: number;
   /** of one cell; where groups differ, of their mean over the charge they can pass together */
   cell: CellTable;
   /** groups in series, where they differ */
@@ -39,6 +42,8 @@ export interface PackPlant {
   /** [A] at which it opens, and as a short circuit; Infinity without one */
   trip: number;
   short: number;
+  /** cells side by side, where some differ and it is followed how they share */
+  sharing: Sharing | undefined;
   /** [s] how long each must last before it opens */
   delays: Readonly<Record<'cutoff' | 'trip' | 'short', number>>;
 }
@@ -65,8 +70,11 @@ export function seriesElements(pack: Pack): SeriesElement[] {
   return elements;
 }
 
-/** Compile a pack under conditions. */
-export function packPlant(pack: Pack, given: Conditions): PackPlant {
+/**
+ * Compile a pack under conditions.
+ * @param merged whether odd cells are taken as one with those beside them: what they hold and how they resist together
+ */
+export function packPlant(pack: Pack, given: Conditions, merged: boolean): PackPlant {
   const { capacity, resistance, air, box } = given;
   const factors = cellFactors(pack.cell.temperature);
   const warmth = pack.warmth && warmthOf(pack.warmth, air, box, factors);
@@ -78,7 +86,11 @@ export function packPlant(pack: Pack, given: Conditions): PackPlant {
     { element: 'protection', amps: protection?.quiescentCurrent ?? 0 },
     ...drains.map((d, k) => ({ element: drainId(k), amps: d.current })),
   ].filter((a) => a.amps > 0);
-  const own = cellTable(pack.cell, resistance * factors.resistance.at(fixed));
+  const odd = oddOf(pack);
+  const mean = odd ? meanOf(odd) : { capacity: 1, resistance: 1 };
+  const ohms = resistance * factors.resistance.at(fixed);
+  const own = cellTable(pack.cell, merged ? ohms * mean.resistance : ohms);
+  const usual = pack.cell.capacityAh * SECONDS_PER_HOUR * capacity * factors.charge.at(fixed);
   const differing = groupsOf(pack, given.weakest);
   const groups = differing && groupsOn(own, differing);
   const window = differing ? windowOf(differing).width : 1;
@@ -86,9 +98,11 @@ export function packPlant(pack: Pack, given: Conditions): PackPlant {
   return {
     series: pack.series,
     parallel: pack.parallel,
-    charge: pack.cell.capacityAh * SECONDS_PER_HOUR * capacity * factors.charge.at(fixed) * window,
+    charge: usual * mean.capacity * window,
+    rated: usual,
     cell: groups ? groups.table : own,
     groups,
+    sharing: odd && !merged ? new Sharing(own, odd, usual) : undefined,
     warmth,
     elements,
     seriesOhms: elements.reduce((sum, e) => sum + e.ohms, 0),

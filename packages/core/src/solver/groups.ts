@@ -5,11 +5,18 @@ import { cellVolts, type CellState } from './state.ts';
 
 /**
  * [J] that the cells hold above a voltage at rest, by groups where those differ.
- * @param charge [C] one cell holds as warm as it is
+ * @param charge [C] one cell holds as warm as it is @param fuller odd cells than those beside them
  */
-export function heldAbove(pack: PackPlant, soc: number, charge: number, volts: number): number[] {
-  const { cell, groups, series, parallel } = pack;
-  const of = groups?.above(soc, volts) ?? [Math.max(0, cell.area(soc) - cell.area(cell.socAt(volts)))];
+export function heldAbove(
+  pack: PackPlant,
+  soc: number,
+  { charge, fuller }: { charge: number; fuller: number },
+  volts: number,
+): number[] {
+  const { cell, groups, sharing, series, parallel } = pack;
+  const of = groups?.above(soc, volts) ?? [
+    sharing?.above(soc, fuller, volts) ?? Math.max(0, cell.area(soc) - cell.area(cell.socAt(volts))),
+  ];
   return of.map((above) => above * charge * series * parallel);
 }
 
@@ -24,7 +31,7 @@ export function groupsAtEnd({ pack, doc }: Plant, state: CellState): Pick<RunAns
       weakest: volts.indexOf(Math.min(...volts)),
       soc: at.map((g) => g.soc),
       volts,
-      left: heldAbove(pack, soc, state.charge, doc.pack.cell.endVolts),
+      left: heldAbove(pack, soc, { charge: state.charge, fuller: 0 }, doc.pack.cell.endVolts),
     },
   };
 }

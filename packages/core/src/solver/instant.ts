@@ -1,7 +1,7 @@
 import { descend, highestRoot, type RootStatus } from '../numeric/root.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { cellAmps, resistanceAt, type CellState } from './state.ts';
+import { cellAmps, lookAt, type CellState } from './state.ts';
 
 /** Share of the open-circuit voltage below which no operating point is looked for. */
 const FLOOR = 0.02;
@@ -45,8 +45,8 @@ export class Instant {
   /** Set the source: no current limit, only E and R. @param slow see `CellState` */
   prepare(soc: number, slow: Float64Array): void {
     const { pack } = this.plant;
-    pack.cell.look(soc, this.looked);
-    const r0 = pack.warmth ? this.looked[LOOK.r0]! * resistanceAt(pack, slow) : this.looked[LOOK.r0]!;
+    lookAt(pack, soc, slow, this.looked);
+    const r0 = this.looked[LOOK.r0]!;
     this.ocv = this.looked[LOOK.ocv]!;
     let cell = this.ocv - (r0 * pack.quiescent) / pack.parallel;
     for (let k = 0; k < pack.cell.branches; k++) cell -= slow[k]!;

@@ -6,7 +6,7 @@ import { DELIVERED, loadAt, LOAD_COLUMN, lossAt, STAGE_COLUMN, stageAt } from '.
 import type { Piece } from '../plant/piece.ts';
 import { RANGE, rangeIn } from '../plant/railState.ts';
 import { MECHANISMS } from '../stages/point.ts';
-import { pathAmps, type CellState } from './state.ts';
+import { areaAt, fullerAt, pathAmps, type CellState } from './state.ts';
 import type { Node } from './node.ts';
 import type { Step } from './step.ts';
 
@@ -14,7 +14,7 @@ import type { Step } from './step.ts';
 export interface LedgerEntry {
   element: string;
   /**
-   * `delivered` for loads; `resistance`, `fast branch`, `slow branch`, `self-discharge`, `own draw` or a stage's
+   * `delivered` for loads; `resistance`, `fast branch`, `slow branch`, `self-discharge`, `between cells`, `own draw` or a stage's
    * mechanism
    */
   mechanism: string;
@@ -42,11 +42,12 @@ export interface Ledger {
 }
 
 /** What stands behind the elements. */
-const REST = ['polarisation', 'ownDraw', 'selfDischarge', 'warmed'] as const;
+const REST = ['polarisation', 'ownDraw', 'selfDischarge', 'warmed', 'between'] as const;
 const POLARISATION = 0;
 const OWN_DRAW = 1;
 const SELF_DISCHARGE = 2;
 const WARMED = 3;
+const BETWEEN = 4;
 
 /** Numbers kept for each mode. */
 const MODE_SUMS = 3;
@@ -102,8 +103,14 @@ export class LedgerSum {
 
   /** [J] in all cells. */
   private energyHeld(): number {
-    const { series, parallel, cell } = this.plant.pack;
-    return series * parallel * this.state.charge * cell.area(this.state.soc);
+    const { series, parallel } = this.plant.pack;
+    return series * parallel * this.state.charge * this.area();
+  }
+
+  /** [V] integral of the OCV over the charge held at the state. */
+  private area(): number {
+    const { state, plant } = this;
+    return areaAt(plant.pack, state.soc, state.slow[fullerAt(plant.pack)]!);
   }
 
   /**
@@ -130,9 +137,9 @@ export class LedgerSum {
   warm(charge: number): void {
     const { plant, state, sum } = this;
     if (charge === state.charge) return;
-    const { series, parallel, cell } = plant.pack;
+    const { series, parallel } = plant.pack;
     const cells = this.weight * series * parallel;
-    sum[this.rest + WARMED]! += cells * (charge - state.charge) * cell.area(state.soc);
+    sum[this.rest + WARMED]! += cells * (charge - state.charge) * this.area();
     state.charge = charge;
   }
 
@@ -174,6 +181,7 @@ export class LedgerSum {
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
     const lost = pack.selfDischarge * step.charge * (node.soc > 0 ? node.soc : 0);
     sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
+    sum[at + BETWEEN]! += cells * node.between;
   }
 
   /**
@@ -270,6 +278,7 @@ export class LedgerSum {
       put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!);
     }
     put('cells', 'self-discharge', sum[this.rest + SELF_DISCHARGE]!);
+    put('cells', 'between cells', sum[this.rest + BETWEEN]!);
     pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
     for (const { element, share } of pack.alwaysOn)
       put(element, 'own draw', share * sum[this.rest + OWN_DRAW]!);

@@ -5,7 +5,7 @@ import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
-import { drainRate, pathAmps, resistanceAt, type CellState } from './state.ts';
+import { drainRate, fullerAt, pathAmps, resistanceAt, type CellState } from './state.ts';
 import { C1, D } from './gauss.ts';
 import { deliveredAt } from './node.ts';
 import { Step } from './step.ts';
@@ -291,6 +291,11 @@ export class March {
       plant.path.delivered(end.volts),
       end.volts * pathAmps(plant.pack, end.amps),
     );
+    const { fuller } = step;
+    if (fuller) {
+      const k = fullerAt(plant.pack);
+      this.strain(this.state.slow[k]!, fuller.first, fuller.second, end.slow[k]!, 1);
+    }
     const worst = Math.max(Math.sqrt(this.bend / options.bend), Math.cbrt(this.twist / options.twist));
     return 0.9 / Math.max(worst, 0.1);
   }

@@ -13,6 +13,8 @@ export interface Node {
   /** curves of the cell there, see LOOK */
   looked: Float64Array;
   branches: Float64Array;
+  /** [W] that flows between cells side by side that differ, over their number */
+  between: number;
   /** number of the path's state there, and the piece of its chart; none where it is asked exactly */
   event: number;
   piece: Piece | undefined;

@@ -114,6 +114,16 @@ export interface CellWarmth {
   end: number;
 }
 
+/** How odd cells and those beside them share a run, from instant to instant: state of charge and [A] out of one of each. */
+export interface SharedCourse {
+  /** [s] */
+  time: number[];
+  oddSoc: number[];
+  othersSoc: number[];
+  odd: number[];
+  others: number[];
+}
+
 /** How groups that differ stand where the run ends for good, each from the negative end of the pack. */
 export interface GroupsAtEnd {
   /** place of the one that stands lowest */
@@ -142,6 +152,8 @@ export interface RunAnswers {
   worstCell: { amps: number; rate: number; time: number };
   /** of a pack whose groups differ */
   groups?: GroupsAtEnd;
+  /** of cells side by side that differ, where it was followed how they share */
+  sharing?: SharedCourse;
   /** of cells that warm themselves */
   warmth?: CellWarmth;
   stageModes: Record<string, ModeInterval[]>;

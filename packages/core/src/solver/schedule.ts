@@ -1,5 +1,5 @@
 import { drawsOf, lawAtPeak, lawIn, type Draws } from '../loads/draws.ts';
-import { unfold, type Slice } from '../model/cycle.ts';
+import { repeats, unfold, type Slice } from '../model/cycle.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 
 /** A stretch of a programme as numbers. */
@@ -36,7 +36,7 @@ export function scheduleOf(doc: ThreadDocument): Schedule | undefined {
     stretches,
     first: stretchesOf(doc, opening, made, true),
     period: stretches.reduce((sum, s) => sum + s.seconds, 0),
-    repeats: programme ? programme.after === 'repeat' : loads.some((l) => l.peaks?.some((p) => p.every)),
+    repeats: repeats(doc),
   };
 }
 

@@ -1,3 +1,4 @@
+import { LOOK } from '../plant/cellTable.ts';
 import type { PackPlant } from '../plant/pack.ts';
 
 /** Where the cells stand at an instant. Spread between groups would be further fields of it. */
@@ -6,7 +7,10 @@ export class CellState {
   time = 0;
   /** state of charge 0…1; a little below 0 where a run ends empty */
   soc: number;
-  /** what follows slowly: [V] of each RC branch of one cell, then, where cells warm themselves, [K] above the air */
+  /**
+   * what follows slowly: [V] of each RC branch of one cell, then, where cells warm themselves, [K] above the air, then,
+   * where some differ, by how much these are fuller than those beside them
+   */
   readonly slow: Float64Array;
   /** [C] one cell holds as warm as it is */
   charge = 0;
@@ -27,8 +31,9 @@ export class CellState {
   /** What follows slowly, as it is before anything has flowed. */
   rest(): void {
     this.slow.fill(0);
-    const { warmth, cell } = this.pack;
+    const { warmth, cell, sharing } = this.pack;
     if (warmth) this.slow[cell.branches] = warmth.start;
+    if (sharing) this.slow[fullerAt(this.pack)] = sharing.start;
     this.weigh();
   }
 
@@ -78,8 +83,33 @@ export function drainRate(pack: PackPlant, charge: number, amps: number, soc: nu
 }
 
 /** How many numbers follow slowly. */
-export function slowOf({ cell, warmth }: PackPlant): number {
+export function slowOf({ cell, warmth, sharing }: PackPlant): number {
+  return cell.branches + (warmth ? 1 : 0) + (sharing ? 1 : 0);
+}
+
+/** Where among them it stands by how much odd cells are fuller. */
+export function fullerAt({ cell, warmth }: PackPlant): number {
   return cell.branches + (warmth ? 1 : 0);
+}
+
+/** Curves of the cell that stands for all at a state, see `CellTable.look`, as warm as it is. */
+export function lookAt(pack: PackPlant, soc: number, slow: ArrayLike<number>, into: Float64Array): void {
+  const { cell, sharing, warmth } = pack;
+  const warm = warmth ? resistanceAt(pack, slow) : 1;
+  if (sharing) sharing.look(soc, slow[fullerAt(pack)]!, into, warm);
+  else cell.look(soc, into);
+  if (warmth) scaleOhms(into, cell.branches, warm);
+}
+
+/** Every resistance that has been looked up, so many times. */
+export function scaleOhms(looked: Float64Array, branches: number, by: number): void {
+  looked[LOOK.r0]! *= by;
+  for (let k = 0; k < branches; k++) looked[LOOK.branches + k]! *= by;
+}
+
+/** [V] integral of the OCV over the charge held, of the cell that stands for all. */
+export function areaAt({ cell, sharing }: PackPlant, soc: number, fuller: number): number {
+  return sharing ? sharing.area(soc, fuller) : cell.area(soc);
 }
 
 /** [°C] of the cells; none where they are as the air. */

@@ -12,7 +12,7 @@ import { March, USUAL_STEPS, type MarchOptions } from './march.ts';
 import { nosePoint } from './nose.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts, DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked, EnvelopeRow } from './result.ts';
-import { cellAmps, CellState } from './state.ts';
+import { cellAmps, CellState, fullerAt } from './state.ts';
 import { Trace } from './trace.ts';
 import { givenWay, usefulEnd } from './usefulEnd.ts';
 
@@ -60,7 +60,14 @@ export class SteadyRun {
     abandoned: 0,
   };
   private useful:
-    | { end: UsefulEnd; ledger: Ledger; soc: number; charge: number; worked: Worked | undefined }
+    | {
+        end: UsefulEnd;
+        ledger: Ledger;
+        soc: number;
+        charge: number;
+        fuller: number;
+        worked: Worked | undefined;
+      }
     | undefined;
 
   constructor(
@@ -91,6 +98,7 @@ export class SteadyRun {
       ledger: ledgerAtDead,
       soc: state.soc,
       charge: state.charge,
+      fuller: this.fuller,
       worked: this.worked(),
     };
     const { extended, ...trace } = this.trace.close(dead.time);
@@ -98,13 +106,12 @@ export class SteadyRun {
     counts.work = path.network.work;
     counts.pieces = path.counts().pieces;
     const socAtUseful = Math.max(0, useful.soc);
-    const { charge } = this.useful ?? state;
     return {
       usefulEnd: useful.end,
       deadEnd: dead,
       ledger: useful.ledger,
       ledgerAtDead,
-      leftBehind: heldAbove(pack, socAtUseful, charge, doc.pack.cell.endVolts).reduce((a, b) => a + b),
+      leftBehind: heldAbove(pack, socAtUseful, useful, doc.pack.cell.endVolts).reduce((a, b) => a + b),
       ...groupsAtEnd(plant, state),
       socAtUseful,
       ...trace,
@@ -113,6 +120,11 @@ export class SteadyRun {
       ...grades(doc, extended),
       counts,
     };
+  }
+
+  /** By how much odd cells are fuller than those beside them now. */
+  private get fuller(): number {
+    return this.state.slow[fullerAt(this.plant.pack)] ?? 0;
   }
 
   /** What came of a programme so far; a steady run has none. */
@@ -223,6 +235,7 @@ export class SteadyRun {
       ledger: ledger.close(),
       soc: state.soc,
       charge: state.charge,
+      fuller: this.fuller,
       worked: this.worked(),
     };
     trace.end();

@@ -5,8 +5,19 @@ import { Course } from './course.ts';
 import { A12, A21, C2, Cubic, D } from './gauss.ts';
 import { Instant } from './instant.ts';
 import type { Node } from './node.ts';
-import { cellAmps, drainRate, resistanceAt, slowOf, type CellState } from './state.ts';
-import { scaleOhms, StepWarmth } from './stepWarmth.ts';
+import {
+  areaAt,
+  cellAmps,
+  drainRate,
+  fullerAt,
+  lookAt,
+  resistanceAt,
+  scaleOhms,
+  slowOf,
+  type CellState,
+} from './state.ts';
+import { StepSharing } from './stepSharing.ts';
+import { StepWarmth } from './stepWarmth.ts';
 
 /** Newton sweeps over both nodes before a step is given up; two are the rule. */
 const SWEEPS = 14;
@@ -16,6 +27,8 @@ const NODE = 2e-10;
 const END = 1e-9;
 /** Relative miss of the nodes' volts below which a last correction may be made without asking again. */
 const LAST = 1e-6;
+/** How many times what flows between cells must be what they give, for the nodes to be moved to meet both. */
+const MOSTLY = 5;
 /** Share of the charge in a step from which its OCV is lifted: below, the two nodes are exact and a difference is noise. */
 const LIFTED = 1e-6;
 /** Bounds of the Newton matrix beyond which the nose is near. */
@@ -63,14 +76,17 @@ export class Step {
   charge: number;
   /** where the cells warm themselves */
   private readonly warmth: StepWarmth | undefined;
+  /** where cells side by side differ */
+  private readonly sharing: StepSharing | undefined;
 
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
   ) {
-    const { cell, charge, warmth } = plant.pack;
+    const { cell, charge, warmth, sharing } = plant.pack;
     this.branches = new Branches(cell.branches);
     this.warmth = warmth && new StepWarmth(plant, warmth);
+    this.sharing = sharing && new StepSharing(plant.pack, sharing);
     this.charge = charge;
     const node = (branches: Float64Array): Node => ({
       volts: 0,
@@ -79,6 +95,7 @@ export class Step {
       ocv: 0,
       looked: cell.room(),
       branches,
+      between: 0,
       event: -1,
       piece: undefined,
     });
@@ -95,6 +112,11 @@ export class Step {
     this.instant = new Instant(plant);
     this.start = cell.room();
     this.middle = cell.room();
+  }
+
+  /** How much fuller odd cells are at both nodes; undefined where all are alike. */
+  get fuller(): { first: number; second: number } | undefined {
+    return this.sharing;
   }
 
   /** [F] of each branch in the middle of the step solved last. */
@@ -146,7 +168,6 @@ export class Step {
   /** Solve a step of h seconds from the present state, which stays as it is. @returns false where none was met */
   solve(h: number): boolean {
     const { state, nodes, start, middle, branches } = this;
-    const { cell } = this.plant.pack;
     const { charge } = state;
     this.h = h;
     this.startVolts = state.volts;
@@ -158,9 +179,17 @@ export class Step {
     two.amps = guess ? guess.amps2 : state.amps;
     one.volts = guess ? guess.volts1 : state.volts;
     two.volts = guess ? guess.volts2 : state.volts;
-    cell.look(state.soc - (h * (one.amps + two.amps)) / (4 * charge), middle);
-    cell.look(state.soc, start);
+    const half = state.soc - (h * (one.amps + two.amps)) / (4 * charge);
+    this.look(half, middle);
+    this.look(state.soc, start);
     if (this.warmth) this.charge = this.warmth.beginAt(h, state, start, middle);
+    this.sharing?.begin(
+      h,
+      state,
+      half,
+      this.holds,
+      this.warmth ? resistanceAt(this.plant.pack, state.slow) : 1,
+    );
     branches.begin(h, state.slow, start, state.amps, middle);
     const second = two.volts;
     if (!this.meetNodes(h)) return false;
@@ -170,11 +199,37 @@ export class Step {
     return this.meetEnd(h, near);
   }
 
+  /** Factor on the charge as warm as the cells are in this step. */
+  private get holds(): number {
+    return this.charge / this.plant.pack.charge;
+  }
+
+  /** Curves at a state of charge, at 25 °C where cells warm themselves. */
+  private look(soc: number, into: Float64Array): void {
+    const { pack } = this.plant;
+    if (pack.sharing) pack.sharing.look(soc, this.state.slow[fullerAt(pack)]!, into);
+    else pack.cell.look(soc, into);
+  }
+
+  /**
+   * [V] by which the OCV at both nodes is moved, so that they give what the cells give where some of them differ: their
+   * own integral less what flows between them.
+   * @param used share of the charge in the step @param given [V] what the nodes give of it, [V] and what stays between
+   */
+  private liftShared(used: number, given: number, between: number): number {
+    const { plant, state, sharing } = this;
+    const { pack } = plant;
+    // Where more goes round than out, what goes out says nothing.
+    if (!(Math.abs(given) > MOSTLY * between)) return 0;
+    const from = areaAt(pack, state.soc, state.slow[fullerAt(pack)]!);
+    return (from - areaAt(pack, state.soc - used, sharing!.end()) - given - between) / used;
+  }
+
   private meetNodes(h: number): boolean {
     const { nodes, state, branches } = this;
     const { path, pack } = this.plant;
     const { series: S, parallel: P, quiescent: Iq, seriesOhms: Rs, cell, selfDischarge } = pack;
-    const { warmth } = this;
+    const { warmth, sharing } = this;
     const [n1, n2] = nodes;
     const L1 = n1.looked;
     const L2 = n2.looked;
@@ -207,8 +262,13 @@ export class Step {
       const k2 = state.soc - q * (A21 * i1 + 0.25 * i2);
       const s1 = ((1 + l / 4) * k1 - l * A12 * k2) * per;
       const s2 = ((1 + l / 4) * k2 - l * A21 * k1) * per;
-      cell.look(s1, L1);
-      cell.look(s2, L2);
+      if (sharing) {
+        sharing.look(n1, s1, i1, false, this.holds, warmth?.ohms1 ?? 1);
+        sharing.look(n2, s2, i2, true, this.holds, warmth?.ohms2 ?? 1);
+      } else {
+        cell.look(s1, L1);
+        cell.look(s2, L2);
+      }
       if (warmth) {
         scaleOhms(L1, cell.branches, warmth.ohms1);
         scaleOhms(L2, cell.branches, warmth.ohms2);
@@ -216,11 +276,12 @@ export class Step {
       const d1 = i1 / Q + selfDischarge * s1;
       const d2 = i2 / Q + selfDischarge * s2;
       const used = 0.5 * h * (d1 + d2);
-      const lift =
-        used > LIFTED
-          ? (area0 - cell.area(state.soc - used)) / used -
-            (d1 * L1[LOOK.ocv]! + d2 * L2[LOOK.ocv]!) / (d1 + d2)
-          : 0;
+      const given = d1 * L1[LOOK.ocv]! + d2 * L2[LOOK.ocv]!;
+      const lift = !(used > LIFTED)
+        ? 0
+        : sharing
+          ? this.liftShared(used, (h / 2) * given, (q / 2) * (n1.between + n2.between))
+          : (area0 - cell.area(state.soc - used)) / used - given / (d1 + d2);
       branches.solve(state.slow, L1, L2, i1, i2);
       n1.ocv = L1[LOOK.ocv]! + lift;
       n2.ocv = L2[LOOK.ocv]! + lift;
@@ -235,6 +296,7 @@ export class Step {
       n2.volts = V2;
       // Warmth follows a sweep behind: its change is in the next miss.
       if (warmth) warmth.follow(n1, n2);
+      if (sharing) sharing.follow();
       if (miss <= small) return true;
       // [V] of a node by [V] of a node, through the currents they draw
       const e1 = L1[LOOK.slope]! * q;
@@ -251,7 +313,7 @@ export class Step {
       V2 = path.onTheWay(V2, V2 + v2);
       if (!(V1 > 0 && V2 > 0)) return false;
       // As fast as it has come so far, the next miss would be none: correct what is there rather than ask again.
-      if (n > 0 && !warmth && miss * miss <= small * before && miss <= LAST * state.volts) {
+      if (n > 0 && !warmth && !sharing && miss * miss <= small * before && miss <= LAST * state.volts) {
         this.correct(v1, v2, g1 * v1, g2 * v2, q);
         return true;
       }
@@ -283,6 +345,7 @@ export class Step {
     end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / this.charge + selfDischarge * (n1.soc + n2.soc));
     this.branches.end(state.slow, end.slow);
     if (this.warmth) end.slow[plant.pack.cell.branches] = this.warmth.end();
+    if (this.sharing) end.slow[fullerAt(plant.pack)] = this.sharing.end();
     instant.prepare(end.soc, end.slow);
     end.volts = instant.newton(near, END);
     if (Number.isNaN(end.volts)) return false;
@@ -299,7 +362,7 @@ export class Step {
    */
   creep(h: number): void {
     const { nodes, state, end, plant, branches } = this;
-    const { cell, selfDischarge } = plant.pack;
+    const { selfDischarge } = plant.pack;
     const { charge } = state;
     this.h = h;
     this.charge = charge;
@@ -311,8 +374,8 @@ export class Step {
       node.volts = state.volts;
       node.amps = state.amps;
       node.soc = state.soc;
-      cell.look(state.soc, node.looked);
-      if (this.warmth) scaleOhms(node.looked, cell.branches, resistanceAt(plant.pack, state.slow));
+      lookAt(plant.pack, state.soc, state.slow, node.looked);
+      node.between = plant.pack.sharing?.between ?? 0;
       node.ocv = node.looked[LOOK.ocv]!;
       node.event = plant.path.event;
       node.piece = plant.path.piece;

@@ -3,7 +3,7 @@ import type { Plant } from '../plant/compile.ts';
 import type { Warmth } from '../plant/warmth.ts';
 import { weigh, WEIGHTS } from './gauss.ts';
 import { deliveredAt, type Node } from './node.ts';
-import { pathAmps, resistanceAt, type CellState } from './state.ts';
+import { pathAmps, resistanceAt, scaleOhms, type CellState } from './state.ts';
 
 /**
  * Warmth of the cells over one step: exactly for heat that is a parabola over it, as the branches are for their drive.
@@ -95,10 +95,4 @@ export class StepWarmth {
     const { w, from, g0, g1, g2 } = this;
     return from * w[2]! + w[9]! * g0 + w[10]! * g1 + w[11]! * g2;
   }
-}
-
-/** Every resistance that has been looked up, so many times. */
-export function scaleOhms(looked: Float64Array, branches: number, by: number): void {
-  looked[LOOK.r0]! *= by;
-  for (let k = 0; k < branches; k++) looked[LOOK.branches + k]! *= by;
 }

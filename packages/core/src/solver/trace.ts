@@ -2,8 +2,8 @@ import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { Plant } from '../plant/compile.ts';
 import { RANGE } from '../plant/railState.ts';
 import { MODES } from '../stages/modes.ts';
-import { celsiusOf, type CellState } from './state.ts';
-import type { CellWarmth, Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
+import { celsiusOf, fullerAt, resistanceAt, type CellState } from './state.ts';
+import type { SharedCourse, CellWarmth, Cycling, ModeInterval, RangeInterval, RunAnswers } from './result.ts';
 
 const RANGE_WORD = ['low', 'in', 'high'] as const;
 
@@ -26,7 +26,9 @@ export class Trace {
   /** how warm the cells were, where they warm themselves */
   private readonly warmth: CellWarmth | undefined;
 
-  /** @param state whose warmth is noted */
+  private readonly shared: SharedCourse | undefined;
+
+  /** @param state whose warmth and shares are noted */
   constructor(
     private readonly plant: Plant,
     private readonly state?: CellState,
@@ -40,6 +42,8 @@ export class Trace {
       const celsius = celsiusOf(plant.pack, state.slow)!;
       this.warmth = { least: { celsius, time: 0 }, most: { celsius, time: 0 }, end: celsius };
     }
+    if (state && plant.pack.sharing)
+      this.shared = { time: [], oddSoc: [], othersSoc: [], odd: [], others: [] };
     const { programme, modes: own } = plant.doc;
     const modes = programme && own ? own.length : 0;
     this.lowest = Array.from({ length: modes }, () => ({ volts: Infinity, time: 0 }));
@@ -67,11 +71,20 @@ export class Trace {
       lowest.time = time;
     }
     for (let k = 0; k < this.extended.length; k++) if (path.extended(k)) this.extended[k] = 1;
+    if (this.shared) this.lookAtShares(this.shared, time, cellAmps);
     if (this.warmth && !this.useful) this.lookAtWarmth(this.warmth, time);
     if (!this.useful && cellAmps > this.worst.amps) {
       this.worst.amps = cellAmps;
       this.worst.time = time;
     }
+  }
+
+  private lookAtShares(shared: SharedCourse, time: number, amps: number): void {
+    const { pack } = this.plant;
+    const { soc, slow } = this.state!;
+    const at = pack.sharing!.at(soc, slow[fullerAt(pack)]!, amps, resistanceAt(pack, slow));
+    shared.time.push(time);
+    for (const name of ['oddSoc', 'othersSoc', 'odd', 'others'] as const) shared[name].push(at[name]);
   }
 
   private lookAtWarmth(warmth: CellWarmth, time: number): void {
@@ -109,7 +122,10 @@ export class Trace {
   }
 
   /** Stretches and extremes up to the dead end. @param until [s] */
-  close(until: number): Pick<RunAnswers, 'stageModes' | 'loadRanges' | 'cycling' | 'worstCell' | 'warmth'> & {
+  close(until: number): Pick<
+    RunAnswers,
+    'stageModes' | 'loadRanges' | 'cycling' | 'worstCell' | 'warmth' | 'sharing'
+  > & {
     extended: Set<string>;
   } {
     const { path, pack } = this.plant;
@@ -129,12 +145,13 @@ export class Trace {
         state: RANGE_WORD[entry.range] ?? RANGE_WORD[RANGE.low],
       }));
     });
-    const rate = this.worst.amps / (pack.charge / SECONDS_PER_HOUR);
+    const rate = this.worst.amps / (pack.rated / SECONDS_PER_HOUR);
     return {
       stageModes,
       loadRanges,
       cycling: this.cycling,
       ...(this.warmth ? { warmth: this.warmth } : {}),
+      ...(this.shared ? { sharing: this.shared } : {}),
       worstCell: { ...this.worst, rate },
       extended: new Set(path.stages.flatMap((s, k) => (this.extended[k] === 1 ? [s.id] : []))),
     };
