@@ -6,11 +6,13 @@ import {
   STAGE_KINDS,
   type Load,
   type Loss,
+  type Pack,
   type Stage,
   type StageKind,
   type StageParts,
   type ThreadDocument,
 } from './core.ts';
+import type { CellGroup } from '../src/model/group.ts';
 import { thread } from './build.ts';
 
 const KINDS = Object.keys(STAGE_KINDS) as StageKind[];
@@ -43,6 +45,13 @@ const loss: fc.Arbitrary<Loss> = fc.oneof(
     ),
   }),
 );
+
+/** Groups that differ, or a cell in each that does; of one cell neither. */
+function unlike(r: { series: number; parallel: number; unlike: CellGroup[] | undefined }): Partial<Pack> {
+  if (!r.unlike) return {};
+  if (r.parallel > 1 && r.unlike.length % 2 === 1) return { odd: { count: 1, ...r.unlike[0]! } };
+  return r.series > 1 ? { groups: r.unlike.slice(0, r.series) } : {};
+}
 
 /** Any tree of up to six stages and eight loads on any shipped cell, sensible or not. */
 export const anyThread: fc.Arbitrary<ThreadDocument> = fc
@@ -85,6 +94,13 @@ export const anyThread: fc.Arbitrary<ThreadDocument> = fc
       }),
       { minLength: 1, maxLength: 8 },
     ),
+    unlike: fc.option(
+      fc.array(plain({ capacity: part(0.5, 1.2), resistance: part(0.5, 4), startSoc: part(0.3, 1) }), {
+        minLength: 1,
+        maxLength: 3,
+      }),
+      { nil: undefined, freq: 4 },
+    ),
   })
   .map((r) => {
     const places = ['pack'];
@@ -118,5 +134,6 @@ export const anyThread: fc.Arbitrary<ThreadDocument> = fc
     const leads = [
       { gaugeSystem: 'AWG' as const, gauge: 20, length: r.leadLength, parallel: 1, temperature: 25 },
     ];
-    return thread({ cell, pack: { series, parallel, startSoc, protection, leads }, stages, loads });
+    const pack = { series, parallel, startSoc, protection, leads, ...unlike(r) };
+    return thread({ cell, pack, stages, loads });
   });
