@@ -19,6 +19,7 @@ export {
 } from './sizing/envelope.ts';
 export type { PartId } from './sizing/figures.ts';
 export type { Airs } from './sizing/heat.ts';
+export { gaugeReading, suggestGauge, type GaugeLevel, type GaugeReading } from './sizing/gauge.ts';
 export { inputCurve, type InputCurve } from './sizing/inputs.ts';
 export { stageLibrary } from './sizing/library.ts';
 export { limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';

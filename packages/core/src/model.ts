@@ -50,6 +50,7 @@ export {
   Disconnect,
   Drain,
   drainNamed,
+  drainsOf,
   Fuse,
   Lead,
   Pack,
@@ -70,6 +71,8 @@ export {
   type Rectifier,
   type StageParts,
 } from './model/parts.ts';
+export { gaugeAmps, GAUGES, Gauge, LIGHT_VOLTS } from './model/gauge.ts';
+export { CellGroup, OddCells, WEAKEST } from './model/group.ts';
 export { applyRecord, recordOf, StageRecord } from './model/record.ts';
 export { threadSchema } from './model/schema.ts';
 export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';

@@ -190,14 +190,14 @@ describe('versions', () => {
     const read = decodeThread(old);
     expect(read).toMatchObject({
       ok: true,
-      value: { version: 5, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
+      value: { version: 6, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
     });
     const edits = [{ op: 'replace' as const, path: ['need', 'hours'], value: 9 }];
     expect(presentEdits(edits)).toEqual([{ ...edits[0], path: ['goals', 'hours'] }]);
   });
 
   it('refuses a newer version and says to update', () => {
-    expect(migrate({ format: 'mile-thread', version: 6 })).toMatchObject({
+    expect(migrate({ format: 'mile-thread', version: 7 })).toMatchObject({
       ok: false,
       issues: [{ code: 'version', path: 'version', allowed: expect.stringContaining('newer Mile Thread') }],
     });

@@ -8,6 +8,7 @@ import { checkContext, type CheckContext } from './context.ts';
 import { current } from './current.ts';
 import { eases, SEVERITIES, type Finding } from './finding.ts';
 import { heat } from './heat.ts';
+import { gauge } from './gauge.ts';
 import { groups } from './groups.ts';
 import { idleDrain } from './idle.ts';
 import { capacitances } from './inrush.ts';
@@ -35,6 +36,7 @@ const FAMILIES: ((c: CheckContext) => Finding[])[] = [
   parts,
   idleDrain,
   asleep,
+  gauge,
   warmth,
   body,
 ];

@@ -1,3 +1,4 @@
+import { drainsOf } from '../model/pack.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { seriesElements } from '../plant/pack.ts';
 import { spiceNumber, spiceText } from './spice.ts';
@@ -20,8 +21,8 @@ const num = (value: number) => spiceNumber(value, 10);
 export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): string {
   const reading = readingOf(run);
   const row = reading.rowAt(time);
-  const { series, parallel, protection, drains = [] } = doc.pack;
-  const quiescent = drains.reduce((sum, d) => sum + d.current, protection?.quiescentCurrent ?? 0);
+  const { series, parallel, protection } = doc.pack;
+  const quiescent = drainsOf(doc.pack).reduce((sum, d) => sum + d.current, protection?.quiescentCurrent ?? 0);
   const elements = seriesElements(doc.pack);
   const cellAmps = reading.at(row, ROW.cellAmps);
   const drop = reading.at(row, ROW.restVolts) - reading.at(row, ROW.cellVolts);

@@ -7,7 +7,14 @@ import { workIssues } from './workChecks.ts';
 
 /** What no single field can tell: references, tables that must rise, values that must fit each other. */
 export function crossChecks(doc: ThreadDocument): Issue[] {
-  return [...references(doc), ...cellTables(doc), ...groupIssues(doc), ...relations(doc), ...workIssues(doc)];
+  return [
+    ...references(doc),
+    ...cellTables(doc),
+    ...groupIssues(doc),
+    ...gaugeIssues(doc),
+    ...relations(doc),
+    ...workIssues(doc),
+  ];
 }
 
 function references(doc: ThreadDocument): Issue[] {
@@ -105,6 +112,21 @@ function groupIssues({ pack: { groups, series, odd, parallel } }: ThreadDocument
   if (odd && groups) {
     const allowed = 'nothing, since groups are said to differ: either groups, or cells within each';
     found.push(issue('range', 'pack.odd', 'odd cells', allowed));
+  }
+  return found;
+}
+
+/** What a gauge tells apart rises, and it has what its kind needs. */
+function gaugeIssues({ pack: { gauge } }: ThreadDocument): Issue[] {
+  if (!gauge) return [];
+  const found: Issue[] = [];
+  if (gauge.levels.some((l, k) => k > 0 && l <= gauge.levels[k - 1]!)) {
+    found.push(issue('range', 'pack.gauge.levels', gauge.levels, 'levels that rise'));
+  }
+  const needed = gauge.kind === 'ladder' ? 'string' : 'bits';
+  if (gauge[needed] === undefined) {
+    const allowed = gauge.kind === 'ladder' ? 'the whole string, since comparators tell the level' : 'bits';
+    found.push(issue('missing', `pack.gauge.${needed}`, undefined, allowed));
   }
   return found;
 }

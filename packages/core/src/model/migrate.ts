@@ -17,6 +17,8 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   3: (old) => old,
   // Version 5 has what temperature does to a cell, how a pack warms itself, and how far figures may be off besides.
   4: (old) => old,
+  // Version 6 has groups and cells that differ, a gauge, and years of use besides.
+  5: (old) => old,
 };
 
 function renamed(name: string): string {

@@ -2,6 +2,7 @@ import { Packing } from './body.ts';
 import { CellRecord } from './cell.ts';
 import { Choice, Flag, Part, Parts, Quantity, Text, Whole } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
+import { Gauge, gaugeAmps } from './gauge.ts';
 import { CellGroup, OddCells } from './group.ts';
 import { PackWarmth } from './temperature.ts';
 
@@ -148,16 +149,34 @@ export class Pack {
   disconnect?: Disconnect;
   @Parts(() => Drain, [0, 12], 'Small things that always draw', { optional: true })
   drains?: Drain[];
+  @Part(() => Gauge, 'What shows how full it is', { optional: true })
+  gauge?: Gauge;
   @Part(() => ChargerNote, 'Charger', { optional: true })
   charger?: ChargerNote;
 }
 
-/** Name of a drain as an element of the path. @param k its place in the pack's list */
+/** Name of a drain as an element of the path. @param k its place in `drainsOf` */
 export function drainId(k: number): string {
   return `drain-${k + 1}`;
 }
 
+/** All that always draws: what is listed, and the gauge with its lights, at the middle of the pack's volts. */
+export function drainsOf({ drains = [], gauge, cell, series }: Pack): Drain[] {
+  if (!gauge) return drains;
+  const { itself, lights } = gaugeAmps(gauge, (series * (cell.fullVolts + cell.endVolts)) / 2);
+  const switched = gauge.switched ? { switched: true } : {};
+  const own = [
+    { name: GAUGE_NAME, current: itself, ...switched },
+    { name: LIGHTS_NAME, current: lights, ...switched },
+  ];
+  return [...drains, ...own.filter((d) => d.current > 0)];
+}
+
+/** What a gauge and its lights are called among the drains. */
+export const GAUGE_NAME = 'Level gauge';
+export const LIGHTS_NAME = 'Level lights';
+
 /** The drain that such a name means; undefined where it is none. */
-export function drainNamed({ drains = [] }: Pack, element: string): Drain | undefined {
-  return drains.find((_, k) => drainId(k) === element);
+export function drainNamed(pack: Pack, element: string): Drain | undefined {
+  return drainsOf(pack).find((_, k) => drainId(k) === element);
 }

@@ -8,7 +8,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 5;
+export const VERSION = 6;
 
 /** How long it must wait in a mode before it is used. */
 export class Waiting {

@@ -1,5 +1,5 @@
 import { leadResistance } from '../conductors/lead.ts';
-import { drainId, type Pack } from '../model/pack.ts';
+import { drainId, drainsOf, type Pack } from '../model/pack.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
@@ -81,10 +81,10 @@ export function packPlant(pack: Pack, given: Conditions, merged: boolean): PackP
   // Cells that keep their temperature are compiled for it; those that do not, for 25 °C.
   const fixed = warmth ? REFERENCE : air;
   const elements = seriesElements(pack);
-  const { protection, drains = [] } = pack;
+  const { protection } = pack;
   const always = [
     { element: 'protection', amps: protection?.quiescentCurrent ?? 0 },
-    ...drains.map((d, k) => ({ element: drainId(k), amps: d.current })),
+    ...drainsOf(pack).map((d, k) => ({ element: drainId(k), amps: d.current })),
   ].filter((a) => a.amps > 0);
   const odd = oddOf(pack);
   const mean = odd ? meanOf(odd) : { capacity: 1, resistance: 1 };

@@ -2,7 +2,7 @@ import { isRegulated } from '../model/kinds/registry.ts';
 import { allOff, drawsIn } from '../loads/draws.ts';
 import type { Plant } from '../plant/compile.ts';
 import { HELD, type Network } from '../plant/network.ts';
-import { drainId } from '../model/pack.ts';
+import { drainId, drainsOf } from '../model/pack.ts';
 import { Shelf } from './shelf.ts';
 import { firstAt } from './state.ts';
 
@@ -59,7 +59,7 @@ function flow({ doc, pack, conditions }: Plant, off: Network, open: boolean): Id
   const atCells: Idle['items'] = [];
   if (protection && !disconnect?.beforeProtection)
     atCells.push({ element: 'protection', amps: protection.quiescentCurrent });
-  (doc.pack.drains ?? []).forEach((d, k) => {
+  drainsOf(doc.pack).forEach((d, k) => {
     if (!(disconnect && d.switched)) atCells.push({ element: drainId(k), amps: d.current });
   });
   const own = atCells.reduce((sum, i) => sum + i.amps, 0);

@@ -1,3 +1,4 @@
+import { drainsOf } from '../model/pack.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
 import { idleDraw, type Idle } from './idle.ts';
@@ -14,8 +15,9 @@ export interface Cut {
 
 /** What a switch at each place would change, from the cells on. Leakage of the switch itself is not counted. */
 export function idleCuts(doc: ThreadDocument): Cut[] {
-  const { protection, drains = [], disconnect, ...bare } = doc.pack;
-  void disconnect;
+  const { protection, drains: listed, gauge, disconnect, ...bare } = doc.pack;
+  void [listed, gauge, disconnect];
+  const drains = drainsOf(doc.pack);
   const cut = (before: string, pack: ThreadDocument['pack'], gone: ReadonlySet<string>): Cut => {
     const rest = { ...doc, pack, stages: doc.stages.filter((s) => !gone.has(s.id)) };
     const loads = doc.loads.filter((l) => !gone.has(l.from));
