@@ -10,7 +10,7 @@ test('how sure the end is: cancelled half way, gone on with, what to measure, a 
   await openThread(page, 'Tide-pool microscope');
   await page.keyboard.press('4');
   const cases = page.getByRole('region', { name: 'What if' });
-  await expect(cases.locator('[data-case]')).toHaveCount(5);
+  await expect(cases.locator('[data-case]')).toHaveCount(7);
   await expect(cases.locator('[data-case=cold]')).toContainText('✕');
   await cases.getByRole('button', { name: 'Work out the range' }).click();
   await expect(cases.getByText(/\d+ of 2000 draws, so far/)).toBeVisible();

@@ -195,7 +195,7 @@ test('a room three millimetres too low is said, and a millimetre more than that 
   await typeOver(page, 'Room, width', '60 mm');
   await typeOver(page, 'Room, height', '17,5');
   await expect(wants).toContainText(/✕ short by 3\smm in its height/);
-  await expect(page.locator('.needs-room.needs-small')).toBeVisible();
+  await expect(page.locator('.room-room.room-small')).toBeVisible();
   await typeOver(page, 'Room, height', '20.6');
   await expect(wants).toContainText('✓ fits');
   await wants.getByRole('switch', { name: 'Carried by air' }).click();

@@ -133,10 +133,9 @@ describe('groups in series that differ, against quadrature over charge elsewhere
 describe('cells side by side that differ, against adaptive integration elsewhere', () => {
   /** A case of two cells in parallel as a thread. @param waits whether they are joined for an hour before the load */
   function sideBySide(c: Case, waits: boolean): ThreadDocument {
-    const [[rated, , startSoc], [ah, resistance, own]] = listOf(c, 'cells') as [number[], number[]] as [
-      [number, number, number],
-      [number, number, number],
-    ];
+    const [usual, other] = listOf(c, 'cells');
+    const [rated, , startSoc] = usual!;
+    const [ah, resistance, own] = other!;
     const cell = cellOf({ ...c, inputs: { ...c.inputs, cell_capacity: { value: rated as never } } });
     const { unit } = c.inputs.load as unknown as { unit: string };
     const range = { min: input(c, 'cut_off'), max: 100 };

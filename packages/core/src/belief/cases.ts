@@ -50,14 +50,23 @@ export function caseConditions(doc: ThreadDocument): Record<CaseName, Partial<Co
   };
 }
 
-/** Whether a weaker group is a case of its own: among several, of which none is stated to differ. */
-function hasWeakest({ pack }: ThreadDocument): boolean {
-  return pack.series > 1 && !pack.groups;
+/** The cases of a thread: a weaker group is one among several, of which none is stated to differ. */
+export function casesOf({ pack }: ThreadDocument): CaseName[] {
+  return CASES.filter((name) => name !== 'weakest' || (pack.series > 1 && !pack.groups));
 }
+
+/** Years of use, and runs in each: as stated, or the usual, no more than there is time for. */
+export function usageOf({ belief, goals }: ThreadDocument): { years: number; runsAYear: number } {
+  const most = goals.hours > 0 ? HOURS_PER_YEAR / goals.hours : Infinity;
+  const runs = belief?.runsAYear ?? Math.min(LATER.runsAYear, Number(most.toPrecision(2)));
+  return { years: belief?.years ?? LATER.years, runsAYear: runs };
+}
+
+const HOURS_PER_YEAR = 8766;
 
 /** What years of this use leave of its cells. A run is counted as from its start to empty: it takes no more. */
 export function fadeOf(doc: ThreadDocument): FadeRange {
-  const { years = LATER.years, runsAYear = LATER.runsAYear } = doc.belief ?? {};
+  const { years, runsAYear } = usageOf(doc);
   return fadeAfter(doc.pack.cell, years, runsAYear * doc.pack.startSoc, surroundingsOf(doc).air);
 }
 
@@ -69,7 +78,7 @@ function laterRange(doc: ThreadDocument, hours: (under: Partial<Conditions>) => 
 /** All cases side by side, each with what ends it. */
 export function caseRuns(doc: ThreadDocument): CaseRun[] {
   const all = caseConditions(doc);
-  return CASES.filter((name) => name !== 'weakest' || hasWeakest(doc)).map((name) => {
+  return casesOf(doc).map((name) => {
     const conditions = all[name];
     const answers = (under: Partial<Conditions>) => answersOf(compile(doc, under));
     const { usefulEnd, deadEnd, worstCell, warmth, groups } = answers(conditions);

@@ -24,6 +24,29 @@ export function cellWattHours({ capacityAh, ocv: { soc, volts } }: CellRecord): 
   return sum * capacityAh;
 }
 
+/**
+ * The least room a pack takes as it is usually built: round cells standing in one layer of square rows, about as many rows
+ * as cells in each; pouches in one stack. Common practice, no source. Nothing where the cell's body is not known.
+ */
+export function usualRoom({ cell, series, parallel, packing = USUAL_PACKING }: Pack): Room | undefined {
+  const { body } = cell;
+  if (!body) return undefined;
+  const count = series * parallel;
+  const { gap, around } = packing;
+  const row = (many: number, size: number) => many * (size + gap) - gap + 2 * around;
+  if (body.kind === 'pouch') {
+    const [length, width] = [body.length + 2 * around, body.width + 2 * around];
+    return { length, width, height: row(count, body.thickness) };
+  }
+  const first = Math.ceil(Math.sqrt(count));
+  const lines = Math.ceil(count / first);
+  return {
+    length: row(first, body.diameter),
+    width: row(lines, body.diameter),
+    height: body.height + 2 * around,
+  };
+}
+
 /** The body of a pack, against the room there is for it. */
 export function packBody(pack: Pack, room?: Room): PackBody {
   const { cell, series, parallel, packing = USUAL_PACKING } = pack;

@@ -42,10 +42,11 @@ function stranded({ run, needed }: CheckContext): Finding[] {
 
 /** Cells joined at different charge: what flows at once from the fuller into the emptier. */
 function joined({ doc }: CheckContext): Finding[] {
-  const { odd, cell } = doc.pack;
-  if (!odd || odd.startSoc === undefined || odd.startSoc === doc.pack.startSoc) return [];
-  const plain = new Sharing(cellTable(cell), oddOf(doc.pack)!, cell.capacityAh * SECONDS_PER_HOUR);
-  const at = plain.at(startOf(oddOf(doc.pack)!), plain.start, 0);
+  const { cell } = doc.pack;
+  const odd = oddOf(doc.pack);
+  if (!odd || odd.startSoc === odd.othersSoc) return [];
+  const plain = new Sharing(cellTable(cell), odd, cell.capacityAh * SECONDS_PER_HOUR);
+  const at = plain.at(startOf(odd), plain.start, 0);
   const into = Math.max(-at.odd / (cell.capacityAh * odd.capacity), -at.others / cell.capacityAh);
   const amps = Math.max(Math.abs(at.odd), Math.abs(at.others));
   const excess = into / cell.chargeRate;
@@ -64,11 +65,11 @@ function joined({ doc }: CheckContext): Finding[] {
 
 /** One of unlike cells carries more than its share: beyond what it is rated for. */
 function uneven({ run, doc }: CheckContext): Finding[] {
-  const { odd, cell } = doc.pack;
+  const { cell } = doc.pack;
+  const odd = oddOf(doc.pack);
   if (!odd) return [];
   const { sharing, worstCell } = run;
-  const of = oddOf(doc.pack)!;
-  const { resistance } = meanOf(of);
+  const { resistance } = meanOf(odd);
   // As they share where nothing has yet brought them apart; followed where it was.
   const most = (amps: number[] | undefined, factor: number) =>
     Math.max(worstCell.amps * factor, ...(amps ?? []));

@@ -99,21 +99,11 @@ function temperatureTables({ temperature }: CellRecord): Issue[] {
   return found;
 }
 
-/** No more groups than are in series; odd cells have others beside them, in groups that are alike. */
-function groupIssues({ pack: { groups, series, odd, parallel } }: ThreadDocument): Issue[] {
-  const found: Issue[] = [];
-  if (groups && groups.length > series) {
-    found.push(issue('range', 'pack.groups', `${groups.length} groups`, `at most the ${series} in series`));
-  }
-  if (odd && odd.count >= parallel) {
-    const allowed = `fewer than the ${parallel} in parallel: odd ones have others beside them`;
-    found.push(issue('range', 'pack.odd.count', odd.count, allowed));
-  }
-  if (odd && groups) {
-    const allowed = 'nothing, since groups are said to differ: either groups, or cells within each';
-    found.push(issue('range', 'pack.odd', 'odd cells', allowed));
-  }
-  return found;
+/** Either groups differ or cells within each. Groups and odd cells beyond those there are wait until there are more. */
+function groupIssues({ pack: { groups, odd } }: ThreadDocument): Issue[] {
+  if (!odd || !groups) return [];
+  const allowed = 'nothing, since groups are said to differ: either groups, or cells within each';
+  return [issue('range', 'pack.odd', 'odd cells', allowed)];
 }
 
 /** What a gauge tells apart rises, and it has what its kind needs. */

@@ -74,7 +74,7 @@ export function seriesElements(pack: Pack): SeriesElement[] {
  * Compile a pack under conditions.
  * @param merged whether odd cells are taken as one with those beside them: what they hold and how they resist together
  */
-export function packPlant(pack: Pack, given: Conditions, merged: boolean): PackPlant {
+export function packPlant(pack: Pack, given: Conditions, merged = false): PackPlant {
   const { capacity, resistance, air, box } = given;
   const factors = cellFactors(pack.cell.temperature);
   const warmth = pack.warmth && warmthOf(pack.warmth, air, box, factors);

@@ -14,9 +14,9 @@ export interface Odd extends Required<OddCells> {
   othersSoc: number;
 }
 
-/** The odd cells of a pack; none where all are alike. */
+/** The odd cells of a pack; none where all are alike, or where it has not so many and others beside them. */
 export function oddOf({ odd, parallel, startSoc }: Pack): Odd | undefined {
-  if (!odd) return undefined;
+  if (!odd || odd.count >= parallel) return undefined;
   return { startSoc, ...odd, others: parallel - odd.count, othersSoc: startSoc };
 }
 

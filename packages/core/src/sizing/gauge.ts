@@ -175,10 +175,10 @@ function hysteresisOf(gauge: Gauge, ratio: number): Pick<GaugeReading, 'hysteres
 /** Share of the reference at which a full pack stands behind the divider. Common practice, no source. */
 const HEADROOM = 0.9;
 
-/** A gauge to begin with: four levels, a reference of 1.2 V, a divider and a string of some megaohms. Common practice. */
+/** A gauge to begin with: four levels, a reference of 1.2 V, a divider and a string of about a megaohm. Common practice. */
 export function suggestGauge({ pack }: ThreadDocument): Gauge {
   const reference = 1.2;
-  const lower = 1e6;
+  const lower = 1e5;
   const full = pack.series * Math.max(pack.cell.fullVolts, pack.cell.ocv.volts.at(-1)!);
   const upper = nearest(E96, Math.max(100, lower * (full / (HEADROOM * reference) - 1)));
   return {

@@ -4,6 +4,7 @@ import { cellCurves, readLogs } from './questions/cells.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
+import { gauge } from './questions/gauge.ts';
 import { held, rowsCsv } from './questions/held.ts';
 import { inductors } from './questions/inductors.ts';
 import { library } from './questions/library.ts';
@@ -24,6 +25,7 @@ export const seldom = {
   dividers,
   draws,
   filter,
+  gauge,
   held,
   inductors,
   library,

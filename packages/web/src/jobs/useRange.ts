@@ -1,6 +1,6 @@
 import {
   caseConditions,
-  CASES,
+  casesOf,
   USUAL_DRAWS,
   type CaseName,
   type Drawn,
@@ -140,8 +140,9 @@ async function workOut(
   whole = true;
   tell({ range });
   const conditions = caseConditions(doc);
-  for (const name of CASES) {
-    if (name === 'usual') continue;
+  for (const name of casesOf(doc)) {
+    // How far years of use are off is a range of its own.
+    if (name === 'usual' || name === 'later') continue;
     const own = await drawAll(CASE_DRAWS, conditions[name], [], () => undefined);
     const { p10, p90 } = await ask('range', [doc, own], options);
     tell({ cases: { ...so.cases, [name]: { p10, p90 } } });

@@ -1,6 +1,6 @@
 import { formatDuration } from '@mile-thread/core/units';
 import type { Severity } from '@mile-thread/core';
-import { drainNamed, STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
+import { drainNamed, fieldsOf, STAGE_KINDS, type Issue, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
 
 export const SEVERITY_WORD: Record<Severity, { word: string; glyph: string }> = {
@@ -45,4 +45,16 @@ export function kindLabel(doc: ThreadDocument, id: string): string {
 /** “likely 3.9 to 4.6 h”: what 10 and 90 % of the draws do not reach. */
 export function likely({ p10, p90 }: { p10: number; p90: number }): string {
   return `likely ${formatDuration(p10)} to ${formatDuration(p90)}`;
+}
+
+/** “65 mm”, from metres */
+export function millimetres(metres: number): string {
+  return `${Number((1000 * metres).toFixed(metres < 0.01 ? 1 : 0))}\u00a0mm`;
+}
+
+/** The limits of a share that is typed in per cent, in per cent too. */
+export function inPercent(issues: Issue[], model: new () => object, field: string): Issue[] {
+  const { min = 0, max = Infinity } = fieldsOf(model).get(field) ?? {};
+  const round = (share: number) => Number((100 * share).toPrecision(6));
+  return issues.map((i) => ({ ...i, allowed: `${round(min)} % to ${round(max)} %` }));
 }

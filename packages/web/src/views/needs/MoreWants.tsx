@@ -7,8 +7,9 @@ import type { Commit } from '../../document/session.ts';
 import { useAnswer, useFindings } from '../../jobs/client.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
+import { RoomDrawing } from '../../kit/RoomDrawing.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
-import { RoomDrawing } from './RoomDrawing.tsx';
+import { millimetres } from '../../kit/words.ts';
 import { met, Want, type Verdict } from './Want.tsx';
 
 interface Props {
@@ -79,11 +80,6 @@ export function Waits({ doc, commit }: Props) {
 
 /** [m] of a room that is stated for the first time. */
 const A_ROOM = { length: 0.175, width: 0.09, height: 0.05 };
-
-/** Lengths of a pack as they are measured. */
-function millimetres(metres: number): string {
-  return `${Number((1000 * metres).toFixed(metres < 0.01 ? 1 : 0))}\u00a0mm`;
-}
 
 /** Whether it fits, and by how much on the side that decides. */
 function roomVerdict({ fits, by, side }: NonNullable<PackBody['fit']>): Verdict {

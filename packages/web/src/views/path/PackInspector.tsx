@@ -14,7 +14,12 @@ import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
+import { useComputed } from '../../jobs/client.ts';
 import { Between } from './PackBetween.tsx';
+import { GaugePanel } from './pack/GaugePanel.tsx';
+import { Groups } from './pack/Groups.tsx';
+import { Health } from './pack/Health.tsx';
+import { Shape } from './pack/Shape.tsx';
 import { RemoveLink } from './RemoveLink.tsx';
 import valuesCss from '../../kit/values.module.css';
 import css from './path.module.css';
@@ -33,6 +38,7 @@ export function PackInspector({ doc, part, commit }: Props) {
 
 function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
   const { cell, charger } = doc.pack;
+  const run = useComputed(doc).data?.run;
   const known = Object.entries(CELL_LIBRARY);
   const own = known.find(([, c]) => c.name === cell.name)?.[0];
   return (
@@ -58,6 +64,10 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         <span>Rated discharge</span>
         <b>{formatQuantity(cell.dischargeRate * cell.capacityAh * doc.pack.parallel, 'A')}</b>
       </div>
+      <Shape {...{ doc, run }} />
+      <Groups {...{ doc, run, commit }} />
+      <Health {...{ doc, commit }} />
+      <GaugePanel {...{ doc, commit }} />
       <details className={css.record}>
         <summary>The cell&rsquo;s figures, {cell.grade}</summary>
         <FieldRows model={CellRecord} value={cell} path={['pack', 'cell']} owner="Cell" commit={commit} />

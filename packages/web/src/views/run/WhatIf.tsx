@@ -1,4 +1,4 @@
-import type { CaseName, CaseRun } from '@mile-thread/core/belief';
+import { usageOf, type CaseName, type CaseRun } from '@mile-thread/core/belief';
 import { AGED, surroundingsOf, type ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration } from '@mile-thread/core/units';
 import { Button, Progress } from 'antd';
@@ -24,7 +24,11 @@ export function WhatIf({ doc, commit, range }: Props) {
   const { data } = useAnswer('cases', [doc]);
   const ends = endsOf(range);
   const need = doc.goals.hours;
-  const most = Math.max(need, ...(data ?? []).map((c) => c.hours), ...Object.values(ends).map((e) => e.p90));
+  const most = Math.max(
+    need,
+    ...(data ?? []).map((c) => c.range?.[1] ?? c.hours),
+    ...Object.values(ends).map((e) => e.p90),
+  );
   const at = (hours: number) => `${most > 0 ? (100 * hours) / most : 0}%`;
   return (
     <section className={css.whatIf} aria-label="What if">
@@ -34,7 +38,7 @@ export function WhatIf({ doc, commit, range }: Props) {
       </header>
       {data?.map((c) => {
         const met = c.hours >= need;
-        const whisker = ends[c.name];
+        const whisker = ends[c.name] ?? (c.range && { p10: c.range[0], p90: c.range[1] });
         return (
           <div className={css.case} key={c.name} data-case={c.name} title={caseEnd(doc, c)}>
             <span>{caseName(doc, c, commit)}</span>
@@ -137,7 +141,22 @@ function caseName(doc: ThreadDocument, { name }: CaseRun, commit: Commit): React
   if (name === 'usual') return <>as it stands, {air('air', 'Usual air')}</>;
   if (name === 'cold') return <>cold, {air('minAir', 'Coldest air')}</>;
   if (name === 'hot') return <>hot, {air('maxAir', 'Warmest air')}</>;
-  if (name === 'worst') return <>aged and cold</>;
+  if (name === 'worst') return <>all worst together</>;
+  if (name === 'weakest') return <>one weaker group</>;
+  if (name === 'later') {
+    return (
+      <>
+        after{' '}
+        <EditableQuantity
+          label="Later, years"
+          value={usageOf(doc).years}
+          unit="years"
+          onCommit={(v) => commit('Change the years of use', [beliefEdit(doc, { years: v })])}
+        />{' '}
+        of this use
+      </>
+    );
+  }
   const { agedCapacity = AGED.capacity, agedResistance = AGED.resistance } = doc.belief ?? {};
   return (
     <>

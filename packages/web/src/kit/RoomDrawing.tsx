@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import type { Arrangement, PackBody } from '@mile-thread/core/body';
 import type { CellRecord } from '@mile-thread/core/model';
-import css from './needs.module.css';
+import css from './room.module.css';
 
 /** [px] Widest and highest it is drawn. */
 const WIDE = 250;
@@ -50,7 +50,7 @@ export function RoomDrawing({
   const px = (m: number) => m * scale;
   const label = `${Math.min(count, a.count)} of ${count} cells in ${a.pattern} rows, ${a.layers} ${a.layers === 1 ? 'layer' : 'layers'}`;
   return (
-    <figure className={css.roomDrawing}>
+    <figure className={css.drawing}>
       <svg width={px(width) + 2} height={px(height) + 2} role="img" aria-label={label}>
         <rect
           x={1}
