@@ -12,5 +12,5 @@ export {
   type TimeForm,
 } from './logs/columns.ts';
 export { readLog, sumOf, type Log, type LogSum } from './logs/log.ts';
-export { fromTwoCurves, type CellCurves } from './logs/twoCurves.ts';
+export { fromDischarges, type CellCurves, type Discharge } from './logs/discharges.ts';
 export { recordFrom } from './logs/record.ts';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
-  fromTwoCurves,
+  fromDischarges,
   guessColumns,
   logLines,
   readLog,
@@ -69,7 +69,7 @@ function discharge(amps: number, ohms: (z: number) => number, capacity = 2, rows
 describe('a cell from two discharges', () => {
   const c = caseOf('H9_logs', 'H9-TWO-1');
   const logs = [logOf(file('H9-TWO-1_low.csv')), logOf(file('H9-TWO-1_high.csv'))];
-  const curves = value(fromTwoCurves(logs, { chemistry: 'NMC', capacityAh: input(c, 'capacity') }));
+  const curves = value(fromDischarges(logs, { chemistry: 'NMC', capacityAh: input(c, 'capacity') }));
 
   it(`H9-TWO-1: ${c.description}`, () => {
     const over = (list: number[]) =>
@@ -102,18 +102,18 @@ describe('a cell from two discharges', () => {
   it('whichever log comes first, and noise of a millivolt is no refusal', () => {
     const rising = (z: number) => 0.05 + 0.02 * (1 - z);
     const pair = [discharge(2, rising), discharge(0.4, rising)];
-    const found = value(fromTwoCurves(pair, { chemistry: 'NMC', capacityAh: 2 }));
+    const found = value(fromDischarges(pair, { chemistry: 'NMC', capacityAh: 2 }));
     const at = (z: number) => found.ohms[found.soc.indexOf(z)]!;
     expect(at(0.5)).toBeCloseTo(rising(0.5), 3);
     expect(at(0.9)).toBeCloseTo(rising(0.9), 3);
     expect(found.amps).toEqual([0.4, 2].map((a) => expect.closeTo(a, 9)));
-    expect(value(fromTwoCurves([...pair].reverse(), { chemistry: 'NMC', capacityAh: 2 }))).toEqual(found);
+    expect(value(fromDischarges([...pair].reverse(), { chemistry: 'NMC', capacityAh: 2 }))).toEqual(found);
   });
 
   it('refuses what the data cannot carry, and says why', () => {
     const ohms = () => 0.06;
     const [slow, fast] = [discharge(0.4, ohms), discharge(2, ohms)];
-    const of = (logs: Log[], chemistry: 'NMC' | 'LFP' = 'NMC') => told(fromTwoCurves(logs, { chemistry }));
+    const of = (logs: Log[], chemistry: 'NMC' | 'LFP' = 'NMC') => told(fromDischarges(logs, { chemistry }));
     expect(of([slow])).toMatch(/one alone cannot tell resistance/);
     expect(of([slow, discharge(0.5, ohms)])).toMatch(/factor of 1.5/);
     expect(of([slow, fast], 'LFP')).toMatch(/V at rest.*perhaps another chemistry/);
@@ -123,6 +123,44 @@ describe('a cell from two discharges', () => {
     );
     expect(of([slow, discharge(2, ohms, 0.6)])).toMatch(
       /31 % of the charge|30 % of the charge|29 % of the charge/,
+    );
+  });
+});
+
+describe('a cell from more than two discharges', () => {
+  const rising = (z: number) => 0.05 + 0.02 * (1 - z);
+
+  it('three currents by least squares: nearer the truth than the two of them that are off', () => {
+    const exact = [0.4, 1, 2].map((amps) => discharge(amps, rising));
+    const off = exact.map((log, k) => ({ ...log, volts: log.volts.map((v) => v + [0.01, -0.02, 0.01][k]!) }));
+    const at = (logs: Log[]) => {
+      const found = value(fromDischarges(logs, { chemistry: 'NMC', capacityAh: 2 }));
+      return { ohms: found.ohms[found.soc.indexOf(0.5)]!, open: found.ocv[found.soc.indexOf(0.5)]! };
+    };
+    // By hand: of 0.4, 1, 2 A about their mean 17/15, Σ(i − ī)·v = −0.01·0.7333 + 0.02·0.1333 + 0.01·0.8667 = 0.004, over 1.3067.
+    expect(at(off).ohms - at(exact).ohms).toBeCloseTo(-0.004 / 1.3067, 4);
+    const misses = value(fromDischarges(off, { chemistry: 'NMC', capacityAh: 2 })).misses;
+    expect(misses.map((m) => m.amps)).toEqual([0.4, 1, 2].map((a) => expect.closeTo(a, 6)));
+    // What is left over of the middle one: −20 mV less what the line takes up, −(0 + 0.0031·0.1333).
+    const middle = misses[1]!.volts[40]!;
+    expect(middle).toBeCloseTo(-0.02 - (0.004 / 1.3067) * (1 - 17 / 15), 3);
+  });
+
+  it('a log in the cold tells by what factor resistance rises and charge falls, the resistance taken out', () => {
+    const warm = [0.4, 2].map((amps) => discharge(amps, rising));
+    // In the cold three times the ohms and nine tenths of the charge: the same course over its own charge.
+    const cold = { ...discharge(1, (z) => 3 * rising(z), 1.8), celsius: -10 };
+    const found = value(fromDischarges([...warm, cold], { chemistry: 'NMC', capacityAh: 2 }));
+    expect(found.warmth!.celsius).toEqual([-10, 25]);
+    expect(found.warmth!.resistance[0]).toBeCloseTo(3, 1);
+    expect(found.warmth!.capacity[0]).toBeCloseTo(0.9, 2);
+    expect(found.warmth!.resistance[1]).toBe(1);
+    const cell = recordFrom(found, { name: 'Own', chemistry: 'NMC', endVolts: 3, date: '2026-05-01' });
+    expect(decodeThread(thread({ cell, loads: [load('current', 1)] })).ok).toBe(true);
+    expect(told(fromDischarges([warm[0]!, cold], { chemistry: 'NMC' }))).toMatch(/in a room, 18 to 32 °C/);
+    const high = { ...cold, volts: cold.volts.map((v) => v + 1) };
+    expect(told(fromDischarges([...warm, high], { chemistry: 'NMC' }))).toMatch(
+      /log at -10 °C.*more volts than/,
     );
   });
 });

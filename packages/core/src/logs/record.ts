@@ -1,5 +1,5 @@
 import type { CellRecord, CHEMISTRIES } from '../model/cell.ts';
-import type { CellCurves } from './twoCurves.ts';
+import type { CellCurves } from './discharges.ts';
 
 interface Named {
   name: string;
@@ -20,8 +20,9 @@ const short = (v: number) => Number(v.toPrecision(4));
 
 /** A cell as it was measured. What two discharges cannot tell is assumed, and its source says so. */
 export function recordFrom(curves: CellCurves, { name, chemistry, endVolts, date }: Named): CellRecord {
-  const { capacityAh, soc, ocv, ohms, amps, residual } = curves;
+  const { capacityAh, soc, ocv, ohms, amps, residual, warmth } = curves;
   const rates = amps.map((a) => `${short(a / capacityAh)} C`).join(' and ');
+  const factors = (list: readonly number[]) => ({ celsius: warmth!.celsius, factors: list.map(short) });
   return {
     name,
     chemistry,
@@ -32,9 +33,19 @@ export function recordFrom(curves: CellCurves, { name, chemistry, endVolts, date
     ocv: { soc: [...soc], volts: ocv.map((v) => Number(v.toFixed(5))) },
     r0: { soc: [...soc], ohms: ohms.map((r) => Number(r.toPrecision(5))) },
     branches: [],
-    dischargeRate: short(Math.max(1, amps[1] / capacityAh)),
+    dischargeRate: short(Math.max(1, amps.at(-1)! / capacityAh)),
     chargeRate: CHARGE_RATE,
     selfDischargePerMonth: LOST_A_MONTH,
+    ...(warmth
+      ? {
+          temperature: {
+            resistance: factors(warmth.resistance),
+            capacity: factors(warmth.capacity),
+            grade: 'measured' as const,
+            source: `Measured ${date}, the resistance taken out of the charge.`,
+          },
+        }
+      : {}),
     grade: 'measured',
     source: `Measured ${date}: discharges at ${rates}, residual ${(1e3 * residual.rms).toFixed(1)} mV. Assumed: rates, self-discharge, harm.`,
   };
