@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openThread, ready } from '../pages/app.ts';
+import { answer, openThread, ready, typeOver } from '../pages/app.ts';
 
 /** A log of the reference cases as a semicolon and decimal-comma file. */
 function log(name: string, change: (text: string) => string = (t) => t) {
@@ -68,4 +68,56 @@ test('cells side by side at a current and in an air; nothing serious by axe', as
   expect((await new AxeBuilder({ page }).analyze()).violations.filter((v) => v.impact !== 'minor')).toEqual(
     [],
   );
+});
+
+test('a cell of one’s own: copied, its figures typed over, given out and taken in again, removed and brought back', async ({
+  page,
+}) => {
+  await page.goto('/cells');
+  await page.getByRole('button', { name: 'Copy 18650 energy 3.2 Ah as your own' }).click();
+  const list = page.getByRole('region', { name: 'Cells', exact: true });
+  const name = '18650 energy 3.2 Ah, own';
+  await list.getByRole('button', { name: `${name}, typical, your own` }).click();
+  await page.getByRole('button', { name: `Change the figures of ${name}` }).click();
+  const figures = page.getByRole('region', { name: `Figures of ${name}` });
+  const energy = page.locator('[data-answer^="own:"]');
+  await expect(energy).toContainText(/\d\sWh/);
+  const before = await energy.textContent();
+  await typeOver(page, `${name}, Capacity`, '2.5');
+  await expect(energy).not.toHaveText(before!);
+  await typeOver(page, `${name}, End volts`, '5');
+  await expect(figures.getByRole('alert')).toContainText('damage ≤ end < full volts');
+  await page.keyboard.press('Escape');
+  await typeOver(page, 'Volts of a cell at rest', '4.1');
+  await expect(page.getByRole('row').filter({ hasText: name })).toContainText(/9\d % full/);
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export own cells' }).click();
+  await page.getByRole('menuitem', { name: 'as CSV, a line a cell' }).click();
+  const path = await (await download).path();
+  await figures.getByRole('button', { name: 'Take back' }).click();
+  await expect(energy).toHaveText(before!);
+  await page.getByRole('button', { name: `Remove ${name}` }).click();
+  await expect(list.getByRole('button', { name: `${name}, typical, your own` })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(list.getByRole('button', { name: `${name}, typical, your own` })).toBeVisible();
+
+  // What was given out has the charge typed; taken in again it stands for the one of that name.
+  await page.locator('input[type=file]').setInputFiles(path);
+  await expect(page.getByText('1 cell kept')).toBeVisible();
+  await expect(energy).not.toHaveText(before!);
+  const broken = {
+    name: 'x.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('[{"format":"mile-cell"}]'),
+  };
+  await page.locator('input[type=file]').setInputFiles(broken);
+  await expect(page.getByRole('dialog')).toContainText('x.json could not be read');
+  await page.getByRole('button', { name: 'OK' }).click();
+
+  // It can be begun with, and is in the pack's own list.
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New thread' }).click();
+  await page.getByRole('combobox', { name: 'Cell' }).click();
+  await expect(page.locator('.ant-select-item-option').first()).toContainText(name);
 });

@@ -5,10 +5,19 @@ export { demoThreads } from './demo/threads.ts';
 export { readLossTable } from './io/lossTable.ts';
 export { stageNetlist, type NetlistPoint } from './io/netlist.ts';
 export { pathNetlist } from './io/pathNetlist.ts';
-export { encodeRecords, parseRecords, recordRows, recordsFromRows, type ReadRecords } from './io/records.ts';
+export {
+  cellsFromRows,
+  decodeCell,
+  encodeRecords,
+  parseCells,
+  parseRecords,
+  recordRows,
+  recordsFromRows,
+  type ReadRecords,
+} from './io/records.ts';
 export { encodeShelf, parseThreadFile, readThreadFile, type ReadThreads } from './io/threadFile.ts';
 export { seriesCsv } from './io/seriesCsv.ts';
-export { cellCurve, type CellCurve } from './sizing/cellCurve.ts';
+export { cellCurve, halfOhms, restSoc, type CellCurve } from './sizing/cellCurve.ts';
 export { efficiencyMap, type EfficiencyMap, type MapRange } from './sizing/efficiencyMap.ts';
 export {
   stageEnvelope,

@@ -73,6 +73,7 @@ export {
 } from './model/parts.ts';
 export { gaugeAmps, GAUGES, Gauge, LIGHT_VOLTS } from './model/gauge.ts';
 export { CellGroup, OddCells, WEAKEST } from './model/group.ts';
+export { CELL_FORMAT, CellFile, cellFileOf } from './model/cellFile.ts';
 export { applyRecord, recordOf, StageRecord } from './model/record.ts';
 export { threadSchema } from './model/schema.ts';
 export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';

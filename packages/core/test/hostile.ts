@@ -1,10 +1,13 @@
 import {
+  CELL_LIBRARY,
+  cellFileOf,
   decodeThread,
   demoThreads,
   encodeRecords,
   encodeShelf,
   encodeThread,
   parseQuantity,
+  parseCells,
   parseRecords,
   parseThreadFile,
   readLossTable,
@@ -119,12 +122,13 @@ function faultIn(issues: readonly Issue[]): string | undefined {
 
 const demo = demoThreads();
 const library = encodeRecords(stageLibrary());
+const cells = encodeRecords(Object.values(CELL_LIBRARY).map(cellFileOf));
 const threads = demo.map((d) => encodeThread(d));
 const shelf = encodeShelf(demo);
 
 /** One broken input through a reader. @returns what went wrong: nothing where it was read or refused in good order */
 export function tryHostile(random: () => number): string | undefined {
-  const kind = Math.floor(random() * 5);
+  const kind = Math.floor(random() * 6);
   switch (kind) {
     case 0:
     case 1: {
@@ -145,6 +149,12 @@ export function tryHostile(random: () => number): string | undefined {
       return first(read.refused.map((r) => faultIn(r.issues)));
     }
     case 3: {
+      const read = parseCells(damaged(cells, random));
+      const again = parseCells(encodeRecords(read.records));
+      if (again.records.length !== read.records.length) return 'cells refused after they were written';
+      return first(read.refused.map((r) => faultIn(r.issues)));
+    }
+    case 4: {
       const read = recordsFromRows(damagedRows(random));
       if (read.records.length + read.refused.length === 0) return 'neither read nor refused';
       return first(read.refused.map((r) => faultIn(r.issues)));

@@ -11,7 +11,12 @@ import {
   efficiencyMap,
   encodeRecords,
   findings,
+  CELL_LIBRARY,
+  cellFileOf,
+  cellsFromRows,
+  parseCells,
   parseRecords,
+  type CellFile,
   partsFor,
   readLossTable,
   recordRows,
@@ -168,6 +173,18 @@ describe('stage library', () => {
       expect(Math.abs(withParts.usefulEnd.time / stated.usefulEnd.time - 1)).toBeLessThan(0.04);
     },
   );
+
+  it('cells too survive JSON and a table, whole; what their tables owe each other is refused by its place', () => {
+    const cells = Object.values(CELL_LIBRARY).map(cellFileOf);
+    const whole = { records: JSON.parse(JSON.stringify(cells)), refused: [] };
+    expect(parseCells(encodeRecords(cells))).toEqual(whole);
+    expect(cellsFromRows(recordRows(cells))).toEqual(whole);
+    const [one] = JSON.parse(JSON.stringify(cells)) as CellFile[];
+    one!.cell.ocv.volts[0] = 5;
+    one!.cell.temperature = { capacity: { celsius: [10, 0], factors: [1, 1] }, grade: 'assumed' };
+    const issues = parseCells(JSON.stringify(one)).refused[0]!.issues;
+    expect(issues.map((i) => i.path)).toEqual(['cell.temperature.capacity.celsius', 'cell.ocv.volts']);
+  });
 
   it('survives JSON and a table, whole', () => {
     expect(parseRecords(encodeRecords(library))).toEqual({

@@ -1,4 +1,5 @@
-import { relationIssues } from '../model/crossChecks.ts';
+import { CellFile } from '../model/cellFile.ts';
+import { cellIssues, relationIssues } from '../model/crossChecks.ts';
 import { parseJson, readAs } from '../model/decode.ts';
 import { describe, type Issue, type Outcome } from '../model/issue.ts';
 import { StageRecord } from '../model/record.ts';
@@ -13,7 +14,15 @@ const MOST_COLUMNS = 2000;
 /** Keys on the way to a value in a record. */
 const DEEPEST = 12;
 
-/** Check one record. */
+/** Check a cell. */
+export function decodeCell(data: unknown): Outcome<CellFile> {
+  const read = readAs(CellFile, data);
+  if (!read.ok) return read;
+  const crossed = cellIssues(read.value.cell, 'cell').slice(0, MOST_ISSUES);
+  return crossed.length > 0 ? { ok: false, issues: crossed } : read;
+}
+
+/** Check one record of a stage. */
 export function decodeRecord(data: unknown): Outcome<StageRecord> {
   const read = readAs(StageRecord, data);
   if (!read.ok) return read;
@@ -22,15 +31,18 @@ export function decodeRecord(data: unknown): Outcome<StageRecord> {
 }
 
 /** Records read, and those that could not be. */
-export interface ReadRecords {
-  records: StageRecord[];
+export interface ReadRecords<R = StageRecord> {
+  records: R[];
   refused: { name: string; issues: Issue[] }[];
 }
 
-function read(list: readonly unknown[]): ReadRecords {
-  const result: ReadRecords = { records: [], refused: [] };
+/** What reads one record: of a stage, or of a cell. */
+type Decode<R> = (data: unknown) => Outcome<R>;
+
+function read<R>(list: readonly unknown[], decode: Decode<R>): ReadRecords<R> {
+  const result: ReadRecords<R> = { records: [], refused: [] };
   list.slice(0, MOST_RECORDS).forEach((data, k) => {
-    const outcome = decodeRecord(data);
+    const outcome = decode(data);
     if (outcome.ok) result.records.push(outcome.value);
     else result.refused.push({ name: nameIn(data) ?? `record ${k + 1}`, issues: outcome.issues });
   });
@@ -52,17 +64,21 @@ function refusal(name: string, code: string, given: string, allowed: string, pat
   return { name, issues: [{ code, path, given, allowed }] };
 }
 
-function nothingBut(refused: ReadRecords['refused'][number]): ReadRecords {
+function nothingBut(refused: ReadRecords['refused'][number]): ReadRecords<never> {
   return { records: [], refused: [refused] };
 }
 
-/** Read records from JSON: one, or a list. */
-export function parseRecords(text: string): ReadRecords {
+/** Read records of stages from JSON: one, or a list. */
+export const parseRecords = (text: string): ReadRecords => parse(text, decodeRecord, 'stage records');
+/** The same of cells. */
+export const parseCells = (text: string): ReadRecords<CellFile> => parse(text, decodeCell, 'cell records');
+
+function parse<R>(text: string, decode: Decode<R>, what: string): ReadRecords<R> {
   if (text.length > MOST_TEXT) return nothingBut(tooLong(text.length));
-  const parsed = parseJson(text, 'stage records in JSON');
+  const parsed = parseJson(text, `${what} in JSON`);
   if (!parsed.ok) return nothingBut({ name: 'the file', issues: parsed.issues });
   const data = parsed.value;
-  return read(Array.isArray(data) ? data : [data]);
+  return read(Array.isArray(data) ? data : [data], decode);
 }
 
 function tooLong(length: number) {
@@ -70,7 +86,7 @@ function tooLong(length: number) {
   return refusal('the file', 'range', megabytes(length), `at most ${megabytes(MOST_TEXT)}`);
 }
 
-export function encodeRecords(records: readonly StageRecord[]): string {
+export function encodeRecords(records: readonly (StageRecord | CellFile)[]): string {
   return `${JSON.stringify(records, null, 2)}\n`;
 }
 
@@ -79,7 +95,7 @@ export function encodeRecords(records: readonly StageRecord[]): string {
  * `stage.loss.points.0.inputVolts`), a line for every record. Nothing is lost.
  * @returns rows of cells, heading first
  */
-export function recordRows(records: readonly StageRecord[]): string[][] {
+export function recordRows(records: readonly (StageRecord | CellFile)[]): string[][] {
   const flat = records.map((r) => new Map(leaves(r, '')));
   const columns = [...new Set(flat.flatMap((f) => [...f.keys()]))];
   return [columns, ...flat.map((f) => columns.map((c) => cellOf(f.get(c))))];
@@ -89,7 +105,13 @@ export function recordRows(records: readonly StageRecord[]): string[][] {
  * Read records from a table's cells, heading first. Cells without text are values that are not there. A heading that
  * is no path of a record is refused by its name, with everything below it.
  */
-export function recordsFromRows(rows: readonly (readonly string[])[]): ReadRecords {
+export const recordsFromRows = (rows: Rows): ReadRecords => fromRows(rows, decodeRecord);
+/** The same of cells. */
+export const cellsFromRows = (rows: Rows): ReadRecords<CellFile> => fromRows(rows, decodeCell);
+
+type Rows = readonly (readonly string[])[];
+
+function fromRows<R>(rows: Rows, decode: Decode<R>): ReadRecords<R> {
   const [heading = [], ...lines] = rows;
   const filled = lines.filter((l) => l.some((c) => c.trim() !== ''));
   if (filled.length === 0) {
@@ -106,7 +128,12 @@ export function recordsFromRows(rows: readonly (readonly string[])[]): ReadRecor
   if (odd !== undefined) {
     const given = describe(odd);
     return nothingBut(
-      refusal('the heading', 'unknownField', given, 'names of values such as stage.outputVolts'),
+      refusal(
+        'the heading',
+        'unknownField',
+        given,
+        'names of values such as stage.outputVolts or cell.capacityAh',
+      ),
     );
   }
   return read(
@@ -118,6 +145,7 @@ export function recordsFromRows(rows: readonly (readonly string[])[]): ReadRecor
       });
       return plain(record);
     }),
+    decode,
   );
 }
 
@@ -153,7 +181,7 @@ function put(into: Tree, path: readonly string[], value: string | number | boole
 
 /** Names and notes stay text even where they look like numbers. */
 function valueOf(cell: string, key: string): string | number | boolean {
-  if (/^(name|notes|id|from)$/.test(key)) return cell;
+  if (/^(name|notes|id|from|source)$/.test(key)) return cell;
   if (cell === 'true' || cell === 'false') return cell === 'true';
   const number = Number(cell);
   return Number.isFinite(number) ? number : cell;

@@ -9,7 +9,7 @@ import { workIssues } from './workChecks.ts';
 export function crossChecks(doc: ThreadDocument): Issue[] {
   return [
     ...references(doc),
-    ...cellTables(doc),
+    ...cellIssues(doc.pack.cell, 'pack.cell'),
     ...groupIssues(doc),
     ...gaugeIssues(doc),
     ...relations(doc),
@@ -47,17 +47,18 @@ function references(doc: ThreadDocument): Issue[] {
   return found;
 }
 
-function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
-  const found: Issue[] = temperatureTables(cell);
+/** What the tables of a cell owe each other. @param at path of the cell, for the messages */
+export function cellIssues(cell: CellRecord, at: string): Issue[] {
+  const found: Issue[] = temperatureTables(cell, `${at}.temperature`);
   const table = (path: string, soc: number[], ...columns: [string, number[]][]) => {
     const rises = soc.every((s, k) => k === 0 || s > soc[k - 1]!);
     if (!rises || soc[0] !== 0 || soc[soc.length - 1] !== 1) {
-      found.push(issue('range', `pack.cell.${path}.soc`, soc, 'states of charge that rise from 0 to 1'));
+      found.push(issue('range', `${at}.${path}.soc`, soc, 'states of charge that rise from 0 to 1'));
     }
     for (const [name, values] of columns) {
       if (values.length !== soc.length) {
         const allowed = `as many values as states of charge (${soc.length})`;
-        found.push(issue('range', `pack.cell.${path}.${name}`, `${values.length} values`, allowed));
+        found.push(issue('range', `${at}.${path}.${name}`, `${values.length} values`, allowed));
       }
     }
   };
@@ -65,21 +66,18 @@ function cellTables({ pack: { cell } }: ThreadDocument): Issue[] {
   table('r0', cell.r0.soc, ['ohms', cell.r0.ohms]);
   cell.branches.forEach((b, k) => table(`branches[${k}]`, b.soc, ['ohms', b.ohms], ['farads', b.farads]));
   if (cell.ocv.volts.some((v, k) => k > 0 && v < cell.ocv.volts[k - 1]!)) {
-    found.push(
-      issue('range', 'pack.cell.ocv.volts', cell.ocv.volts, 'volts that never fall as charge rises'),
-    );
+    found.push(issue('range', `${at}.ocv.volts`, cell.ocv.volts, 'volts that never fall as charge rises'));
   }
   if (!(cell.damageVolts <= cell.endVolts && cell.endVolts < cell.fullVolts)) {
     const given = `${cell.damageVolts}, ${cell.endVolts}, ${cell.fullVolts}`;
-    found.push(issue('range', 'pack.cell.endVolts', given, 'damage ≤ end < full volts'));
+    found.push(issue('range', `${at}.endVolts`, given, 'damage ≤ end < full volts'));
   }
   return found;
 }
 
 /** Tables over temperature rise and are complete; resistance is given once. */
-function temperatureTables({ temperature }: CellRecord): Issue[] {
+function temperatureTables({ temperature }: CellRecord, at: string): Issue[] {
   const found: Issue[] = [];
-  const at = 'pack.cell.temperature';
   for (const name of ['resistance', 'capacity'] as const) {
     const table = temperature?.[name];
     if (!table) continue;

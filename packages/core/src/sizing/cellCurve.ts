@@ -1,5 +1,6 @@
 import type { CellRecord } from '../model/cell.ts';
 import { FORMAT, PACK, VERSION, type ThreadDocument } from '../model/thread.ts';
+import { cellTable, LOOK } from '../plant/cellTable.ts';
 import { readingOf } from '../solver/reading.ts';
 import type { DeadReason } from '../solver/result.ts';
 import { simulate } from '../solver/rundown.ts';
@@ -46,6 +47,21 @@ export function cellCurve(cell: CellRecord, amps: number, air: number): CellCurv
     hours,
     ends: run.deadEnd.reason,
   };
+}
+
+/** [Ω] of a cell half full, what its branches add after a while included. */
+export function halfOhms(cell: CellRecord): number {
+  const table = cellTable(cell);
+  const looked = table.room();
+  table.look(0.5, looked);
+  let ohms = looked[LOOK.r0]!;
+  for (let b = 0; b < table.branches; b++) ohms += looked[LOOK.branches + b]!;
+  return ohms;
+}
+
+/** State of charge of a cell that rests at `volts`; 0 or 1 beyond its curve. */
+export function restSoc(cell: CellRecord, volts: number): number {
+  return cellTable(cell).socAt(volts);
 }
 
 /** A thread of nothing but a cell, a board that opens at its end voltage, and a current. */

@@ -1,6 +1,6 @@
 import { cases, draws, range } from './questions/belief.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
-import { cellCurves, readLogs } from './questions/cells.ts';
+import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -20,6 +20,7 @@ export const seldom = {
   budget,
   cases,
   cellCurves,
+  cellFiles,
   circuit,
   cycle,
   dividers,

@@ -16,6 +16,11 @@ class Named<R extends { name: string }> {
     });
   }
 
+  /** Put another record in the place of one, under its own name. */
+  async replace(id: string, record: R): Promise<void> {
+    await this.table.put({ id, name: record.name, record, at: Date.now() } as NamedRow<R>);
+  }
+
   /** Remove a record. @returns what brings it back */
   async remove(id: string): Promise<() => Promise<void>> {
     const row = await this.table.where('id').equals(id).first();

@@ -1,6 +1,6 @@
-import { cellCurve, type CellCurve } from '@mile-thread/core';
+import { cellCurve, cellsFromRows, parseCells, type CellCurve, type ReadRecords } from '@mile-thread/core';
 import {
-  fromTwoCurves,
+  fromDischarges,
   guessColumns,
   likelyColumns,
   logLines,
@@ -12,7 +12,7 @@ import {
   type LogColumns,
   type LogSum,
 } from '@mile-thread/core/logs';
-import type { CellRecord, CHEMISTRIES, Issue } from '@mile-thread/core/model';
+import type { CellFile, CellRecord, CHEMISTRIES, Issue } from '@mile-thread/core/model';
 import Papa from 'papaparse';
 
 /** A cell's discharge at a current, or at a rate of its capacity. */
@@ -41,6 +41,8 @@ export interface LogFile {
   name: string;
   text: string;
   columns?: LogColumns;
+  /** [°C] of the cell; a room's where it was not said */
+  celsius?: number;
 }
 
 /** What became of one file. */
@@ -50,6 +52,7 @@ export interface ReadFile {
   /** some lines of it, as they stand */
   sample: string[][];
   columns: LogColumns;
+  celsius: number | undefined;
   sum: LogSum | undefined;
   issues: Issue[];
 }
@@ -67,7 +70,12 @@ const UNNAMED = 'Own cell';
 /** Lines of a file shown as they stand. */
 const SAMPLE = 4;
 
-/** Read logs of one cell's discharges, and find its curves where there are two. */
+/** Read records of cells: cells of a table, or JSON. */
+export function cellFiles(given: string | string[][]): ReadRecords<CellFile> {
+  return typeof given === 'string' ? parseCells(given) : cellsFromRows(given);
+}
+
+/** Read logs of one cell's discharges, and find its curves where they can tell them. */
 export function* readLogs(
   files: readonly LogFile[],
   about: { chemistry: (typeof CHEMISTRIES)[number]; date: string },
@@ -85,14 +93,16 @@ export function* readLogs(
       heads: lines.heads,
       sample: lines.rows.slice(0, SAMPLE),
       columns: columns ?? likelyColumns(lines),
+      celsius: file.celsius,
       sum: log?.ok ? sumOf(log.value) : undefined,
       issues: !guess.ok ? guess.issues : log && !log.ok ? log.issues : [],
     });
-    if (log?.ok) logs.push(log.value);
+    if (log?.ok)
+      logs.push({ ...log.value, ...(file.celsius === undefined ? {} : { celsius: file.celsius }) });
     yield read.length / (files.length + 1);
   }
   if (logs.length < files.length) return { files: read, curves: undefined, cell: undefined, issues: [] };
-  const found = fromTwoCurves(logs, about);
+  const found = fromDischarges(logs, about);
   if (!found.ok) return { files: read, curves: undefined, cell: undefined, issues: found.issues };
   const endVolts = Math.min(...logs.map((l) => l.volts.at(-1)!));
   return {

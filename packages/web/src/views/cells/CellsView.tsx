@@ -1,22 +1,21 @@
 import type { CellCurve } from '@mile-thread/core';
-import type { CellRecord } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
-import { App as AntApp, Button, Input, Segmented } from 'antd';
+import { App as AntApp, Button, Dropdown, Input, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { openSession } from '../../document/session.ts';
 import { useAnswer } from '../../jobs/client.ts';
-import type { Drain, LogFile } from '../../jobs/questions/cells.ts';
+import type { Drain } from '../../jobs/questions/cells.ts';
 import { Answers, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { FileButton } from '../../kit/FileButton.tsx';
 import { OutsidePlaces } from '../../kit/OutsidePlaces.tsx';
-import type { NamedRow, ThreadRow } from '../../storage/db.ts';
-import { cellRecords } from '../../storage/named.ts';
-import { listThreads, storageTrouble } from '../../storage/threads.ts';
+import { useOwnCells } from '../../kit/useOwnCells.ts';
+import type { ThreadRow } from '../../storage/db.ts';
+import { listThreads } from '../../storage/threads.ts';
 import { CellCard } from './CellCard.tsx';
 import { Compare } from './Compare.tsx';
 import { LogPanel } from './LogPanel.tsx';
+import { OwnFigures } from './OwnFigures.tsx';
+import { saveCells, useCellWork } from './useCellWork.tsx';
 import { listed, MARKS, MOST_COMPARED, type Order } from './model.ts';
 import barCss from '../../kit/bar.module.css';
 import css from './cells.module.css';
@@ -24,25 +23,26 @@ import css from './cells.module.css';
 /** Of every picture: gentle enough for all. */
 const PICTURED: Drain = { value: 0.5, unit: 'C' };
 const ROOM_AIR = 25;
-/** Largest file of a log that is opened. */
-const MOST_BYTES = 20e6;
+/** [V] whose charge is told first: about half of most cells. */
+const USUAL_REST = 3.7;
+const ACCEPTED = '.csv,.txt,.tsv,.json,text/csv,text/plain,application/json';
 const NONE: Record<string, CellCurve> = {};
 const START = ['18650-energy', '21700-power', '26650-lfp'];
 
 /** Cells: every one as the picture of its discharge, some side by side, and one’s own from logs. */
 export function CellsView() {
-  const { message, notification } = AntApp.useApp();
-  const navigate = useNavigate();
-  const [own, setOwn] = useState<NamedRow<CellRecord>[]>([]);
+  const { message } = AntApp.useApp();
+  const work = useCellWork();
+  const { files, setFiles, tell } = work;
+  const own = useOwnCells(tell);
   const [threads, setThreads] = useState<ThreadRow[]>([]);
   const [words, setWords] = useState('');
   const [order, setOrder] = useState<Order>('perKilogram');
   const [chosen, setChosen] = useState<string[]>(START);
   const [drain, setDrain] = useState<Drain>({ value: 1, unit: 'A' });
   const [air, setAir] = useState(ROOM_AIR);
-  const [files, setFiles] = useState<LogFile[]>([]);
-  const tell = useMemo(() => (e: unknown) => void message.error(storageTrouble(e), 8), [message]);
-  useEffect(() => cellRecords.watch(setOwn, tell), [tell]);
+  const [restVolts, setRestVolts] = useState(USUAL_REST);
+  const [opened, setOpened] = useState<string>();
   useEffect(() => void listThreads().then(setThreads, tell), [tell]);
 
   const all = useMemo(() => listed(own, '', order), [own, order]);
@@ -59,43 +59,7 @@ export function CellsView() {
     }
     setChosen([...chosen, id]);
   };
-  const take = (given: File[]) => {
-    const large = given.find((f) => f.size > MOST_BYTES);
-    if (large) return void message.error(`${large.name} has more than 20 MB: log at longer intervals`, 8);
-    Promise.all(given.map(async (f) => ({ name: f.name, text: await f.text() }))).then(
-      (more) => setFiles((now) => [...now, ...more]),
-      (e: Error) => message.error(`It could not be read: ${e.message}`, 8),
-    );
-  };
-  const keep = (cell: CellRecord) => {
-    cellRecords.keep([cell]).then(() => {
-      setFiles([]);
-      void message.success(`${cell.name} is kept, and first among the cells`);
-    }, tell);
-  };
-  const remove = (id: string, name: string) => {
-    cellRecords.remove(id).then((restore) => {
-      const undo = () => {
-        restore().catch(tell);
-        notification.destroy(id);
-      };
-      const actions = (
-        <Button size="small" type="primary" onClick={undo}>
-          Undo
-        </Button>
-      );
-      notification.info({ key: id, title: `${name} removed`, actions, placement: 'bottomRight' });
-    }, tell);
-  };
-  const use = (cell: CellRecord, thread: ThreadRow) => {
-    openSession(thread.id).then((session) => {
-      if (typeof session !== 'function') return void message.error(`${thread.name} cannot be read`);
-      const edits = [{ op: 'replace' as const, path: ['pack', 'cell'], value: cell }];
-      const [issue] = session.getState().commit(`Take the cell ${cell.name}`, edits);
-      if (issue) return void message.error(`Not possible there: ${issue.allowed}`);
-      void navigate(`/thread/${thread.id}/path`);
-    }, tell);
-  };
+  const edited = own.find((row) => row.id === opened);
 
   const answers: AnswerCell[] = compared.map(({ id, cell }, k) => {
     const curve = curves[id];
@@ -113,16 +77,35 @@ export function CellsView() {
         <span className={barCss.brand}>Mile Thread</span>
         <OutsidePlaces />
         <span className={barCss.space} />
-        <FileButton ghost size="small" accept=".csv,.txt,.tsv,text/csv,text/plain" multiple onFiles={take}>
-          Logs of a discharge
+        <FileButton ghost size="small" accept={ACCEPTED} multiple onFiles={work.take}>
+          Logs or records
         </FileButton>
+        <Dropdown
+          trigger={['click']}
+          disabled={own.length === 0}
+          menu={{
+            items: [
+              { key: 'json', label: 'as JSON' },
+              { key: 'csv', label: 'as CSV, a line a cell' },
+            ],
+            onClick: ({ key }) =>
+              saveCells(
+                own.map((row) => row.record),
+                key as 'json' | 'csv',
+              ),
+          }}
+        >
+          <Button ghost size="small">
+            Export own cells
+          </Button>
+        </Dropdown>
       </header>
       <main
         className={css.cells}
         onDragOver={(e) => e.preventDefault()}
         onDrop={(e) => {
           e.preventDefault();
-          take([...e.dataTransfer.files]);
+          work.take([...e.dataTransfer.files]);
         }}
       >
         <Answers label="Answers of the chosen cells" cells={answers} stale={isPlaceholderData} />
@@ -198,6 +181,14 @@ export function CellsView() {
                     unit="°C"
                     onCommit={(v) => setIf(v! >= -40 && v! <= 85, () => setAir(v!), '-40 to 85 °C')}
                   />
+                  ; charge told at{' '}
+                  <EditableQuantity
+                    label="Volts of a cell at rest"
+                    value={restVolts}
+                    unit="V"
+                    onCommit={(v) => setIf(v! > 0 && v! <= 6, () => setRestVolts(v!), 'up to 6 V')}
+                  />{' '}
+                  at rest
                 </span>
               </header>
               {compared.length === 0 ? (
@@ -207,18 +198,25 @@ export function CellsView() {
                   entries={compared}
                   curves={curves}
                   threads={threads}
-                  onUse={use}
-                  onRemove={(e) => remove(e.own!, e.cell.name)}
+                  restVolts={restVolts}
+                  onUse={work.use}
+                  onRemove={(e) => work.remove(e.own!, e.cell.name)}
+                  onOpen={(e) => setOpened(e.own)}
+                  onCopy={(e) => work.keep({ ...e.cell, name: `${e.cell.name}, own`.slice(0, 80) })}
                 />
               )}
             </section>
+            {edited && (
+              <OwnFigures key={edited.id} row={edited} tell={tell} onClose={() => setOpened(undefined)} />
+            )}
             {files.length > 0 ? (
-              <LogPanel files={files} date={today()} onFiles={setFiles} onKeep={keep} />
+              <LogPanel files={files} date={today()} onFiles={setFiles} onKeep={work.keepLog} />
             ) : (
               <p className={css.invite}>
-                Drop the logs of two discharges here, such as 0.2 C and 1 C from full to empty, to make a cell
-                of your own: any separator, decimal sign and usual form of time. Discharge lithium cells only
-                within their data sheet, on a surface that does not burn, and never unattended.
+                Drop the logs of discharges here, such as 0.2 C and 1 C from full to empty, to make a cell of
+                your own: any separator, decimal sign and usual form of time. Records of cells, as JSON or
+                CSV, are taken in too. Discharge lithium cells only within their data sheet, on a surface that
+                does not burn, and never unattended.
               </p>
             )}
           </div>

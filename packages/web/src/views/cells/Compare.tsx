@@ -1,4 +1,4 @@
-import type { CellCurve } from '@mile-thread/core';
+import { halfOhms, restSoc, type CellCurve } from '@mile-thread/core';
 import type { CellRecord } from '@mile-thread/core/model';
 import { END_WORDS } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
@@ -7,7 +7,7 @@ import { useMemo } from 'react';
 import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import type { ThreadRow } from '../../storage/db.ts';
-import { halfOhms, MARKS, wattHoursPerKilogram, type Entry } from './model.ts';
+import { MARKS, wattHoursPerKilogram, type Entry } from './model.ts';
 import css from './cells.module.css';
 
 interface Props {
@@ -16,11 +16,15 @@ interface Props {
   curves: Readonly<Record<string, CellCurve>>;
   threads: readonly ThreadRow[];
   onUse(cell: CellRecord, thread: ThreadRow): void;
+  /** [V] at rest whose charge is told */
+  restVolts: number;
   onRemove(entry: Entry): void;
+  onOpen(entry: Entry): void;
+  onCopy(entry: Entry): void;
 }
 
 /** Cells side by side: their discharges in one plot, their figures in one table, and the way into a thread. */
-export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
+export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, onOpen, onCopy }: Props) {
   const lines = useMemo(
     () =>
       entries.flatMap(({ id, cell }, k) => {
@@ -48,7 +52,7 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
         />
       </div>
       <div className={css.scroll}>
-        <ToolTable label="Chosen cells" heads={HEADS}>
+        <ToolTable label="Chosen cells" heads={headsOf(restVolts)}>
           {entries.map((entry, k) => {
             const { cell, own } = entry;
             const curve = curves[entry.id];
@@ -60,6 +64,7 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
                 </th>
                 <td>{curve ? gives(curve) : '…'}</td>
                 <td>{formatQuantity(halfOhms(cell), 'Ω', 3)}</td>
+                <td>{restWords(cell, restVolts)}</td>
                 <td>
                   {cell.dischargeRate} C / {cell.chargeRate} C
                 </td>
@@ -83,6 +88,25 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
                       Use in…
                     </Button>
                   </Dropdown>
+                  {own ? (
+                    <Button
+                      size="small"
+                      type="text"
+                      aria-label={`Change the figures of ${cell.name}`}
+                      onClick={() => onOpen(entry)}
+                    >
+                      Figures
+                    </Button>
+                  ) : (
+                    <Button
+                      size="small"
+                      type="text"
+                      aria-label={`Copy ${cell.name} as your own`}
+                      onClick={() => onCopy(entry)}
+                    >
+                      Copy
+                    </Button>
+                  )}
                   {own && (
                     <Button
                       size="small"
@@ -104,6 +128,12 @@ export function Compare({ entries, curves, threads, onUse, onRemove }: Props) {
   );
 }
 
+/** How full a cell is that rests at some volts. */
+function restWords(cell: CellRecord, volts: number): string {
+  const soc = restSoc(cell, volts);
+  return soc <= 0 ? 'empty' : soc >= 1 ? 'full' : `${Math.round(100 * soc)} % full`;
+}
+
 /** What it gives down to its end voltage, or why it never gets there. */
 function gives({ ah, hours, ends }: CellCurve): string {
   if (hours === 0) return `nothing: ${END_WORDS[ends]}`;
@@ -112,10 +142,11 @@ function gives({ ah, hours, ends }: CellCurve): string {
 }
 
 const NONE: number[] = [];
-const HEADS = [
+const headsOf = (volts: number) => [
   'Cell',
   'Gives',
   'Half full',
+  `At ${formatQuantity(volts, 'V', 3)}`,
   'Out / in',
   'Mass',
   'Wh/kg',

@@ -3,13 +3,15 @@ import { AMP_UNITS, TIME_FORMS, VOLT_UNITS } from '@mile-thread/core/logs';
 import { CHEMISTRIES, issueSentence, type CellRecord } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Spin } from 'antd';
-import { useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import { useAnswer } from '../../jobs/client.ts';
 import type { LogFile, ReadFile, ReadLogs } from '../../jobs/questions/cells.ts';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
+import { MARKS } from './model.ts';
 import css from './cells.module.css';
 
 interface Props {
@@ -25,13 +27,13 @@ export function LogPanel({ files, date, onFiles, onKeep }: Props) {
   const [name, setName] = useState('Own cell');
   const [chemistry, setChemistry] = useState<(typeof CHEMISTRIES)[number]>('NMC');
   const { data, error, isPlaceholderData } = useAnswer('readLogs', [files, { chemistry, date }]);
-  const put = (at: number, columns: LogColumns) =>
-    onFiles(files.map((f, k) => (k === at ? { ...f, columns } : f)));
+  const put = (at: number, change: Partial<LogFile>) =>
+    onFiles(files.map((f, k) => (k === at ? { ...f, ...change } : f)));
   return (
     <section className={css.logs} aria-label="Dropped logs">
       <header>
         <h2>Dropped logs</h2>
-        <span>two discharges of one cell, both from full, at two currents</span>
+        <span>discharges of one cell from full: two currents or more, colder ones besides</span>
         <Button size="small" type="text" onClick={() => onFiles([])}>
           ✕ put them away
         </Button>
@@ -45,7 +47,7 @@ export function LogPanel({ files, date, onFiles, onKeep }: Props) {
               <FilePart
                 key={k}
                 file={file}
-                onColumns={(c) => put(k, c)}
+                onChange={(change) => put(k, change)}
                 onAway={() => onFiles(files.filter((_, n) => n !== k))}
               />
             ))}
@@ -75,13 +77,14 @@ export function LogPanel({ files, date, onFiles, onKeep }: Props) {
 
 interface FileProps {
   file: ReadFile;
-  onColumns(columns: LogColumns): void;
+  onChange(change: Partial<LogFile>): void;
   onAway(): void;
 }
 
 /** One file: the first lines as they stand, and what each column is taken for. */
-function FilePart({ file, onColumns, onAway }: FileProps) {
-  const { heads, sample, columns: now, sum, issues } = file;
+function FilePart({ file, onChange, onAway }: FileProps) {
+  const { heads, sample, columns: now, sum, issues, celsius } = file;
+  const onColumns = (columns: LogColumns) => onChange({ columns });
   const heading = heads.map((h, k) => ({ value: String(k), label: h || `column ${k + 1}` }));
   const units = <U extends string>(list: readonly U[]) => list.map((value) => ({ value, label: value }));
   return (
@@ -145,6 +148,20 @@ function FilePart({ file, onColumns, onAway }: FileProps) {
             onChange={(unit) => onColumns({ ...now, amps: { ...now.amps, unit } })}
           />
         </label>
+        <label>
+          cell at
+          <EditableQuantity
+            label={`${file.name}, temperature of the cell`}
+            value={celsius ?? ROOM_AIR}
+            unit="°C"
+            onCommit={(v) => {
+              if (!(v! >= -60 && v! <= 100))
+                return [{ code: 'range', path: '', given: '', allowed: '-60 to 100 °C' }];
+              onChange({ celsius: v! });
+              return [];
+            }}
+          />
+        </label>
       </div>
       <table className={css.sample} aria-label={`First lines of ${file.name}`}>
         <tbody>
@@ -166,6 +183,9 @@ function FilePart({ file, onColumns, onAway }: FileProps) {
   );
 }
 
+/** [°C] of a log where nothing is said. */
+const ROOM_AIR = 25;
+
 interface FoundProps {
   data: ReadLogs;
   /** another answer is on its way */
@@ -177,6 +197,16 @@ interface FoundProps {
 function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
   const lines = useMemo(
     () => (curves ? [{ name: 'at rest', y: curves.ocv, colour: COLOURS.pine }] : []),
+    [curves],
+  );
+  const left = useMemo(
+    () =>
+      (curves?.misses ?? []).map((m, k) => ({
+        name: formatQuantity(m.amps, 'A', 2),
+        x: m.soc.map((s) => 100 * s),
+        y: m.volts,
+        colour: MARKS[k % MARKS.length]!.colour,
+      })),
     [curves],
   );
   const charge = useMemo(() => curves?.soc.map((s) => 100 * s) ?? [], [curves]);
@@ -194,8 +224,20 @@ function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
           {formatQuantity(curves.residual.rms, 'V', 2)}, at most{' '}
           {formatQuantity(curves.residual.most, 'V', 2)}
         </dd>
-        <dt>Both logs reach down to</dt>
+        <dt>Two logs reach down to</dt>
         <dd>{Math.round(100 * curves.both)} %</dd>
+        {curves.warmth?.celsius.map(
+          (t, k) =>
+            curves.warmth!.resistance[k] !== 1 && (
+              <Fragment key={t}>
+                <dt>At {t} °C</dt>
+                <dd>
+                  Ω × {curves.warmth!.resistance[k]!.toFixed(2)},{' '}
+                  {Math.round(100 * curves.warmth!.capacity[k]!)} % of the charge
+                </dd>
+              </Fragment>
+            ),
+        )}
       </dl>
       <div className={css.fitted}>
         <LinesPlot
@@ -208,9 +250,20 @@ function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
           label="Volts at rest over charge"
         />
       </div>
+      <div className={css.fitted}>
+        <LinesPlot
+          x={charge}
+          xUnit=" %"
+          yUnit="V"
+          lines={left}
+          fromZero={false}
+          file="cell-left-over"
+          label="What was read less what the curves say, over charge"
+        />
+      </div>
       <p className="quiet">
-        Resistance is that of the whole discharge: what a cell’s branches add is in it. Rates and
-        self-discharge are assumed until you measure them.
+        Below: what each log read less what the curves say of it. Resistance is that of the whole discharge:
+        what a cell’s branches add is in it. Rates and self-discharge are assumed until you measure them.
       </p>
       <Button type="primary" disabled={waiting} onClick={() => onKeep(cell)}>
         Keep as a cell

@@ -1,6 +1,7 @@
 import { CELL_LIBRARY } from '@mile-thread/core/model';
 import { expect, it } from 'vitest';
-import { halfOhms, listed, picture, PICTURE, wattHoursPerKilogram } from './model.ts';
+import { halfOhms } from '@mile-thread/core';
+import { listed, picture, PICTURE, wattHoursPerKilogram } from './model.ts';
 
 const energy = CELL_LIBRARY['18650-energy']!;
 

@@ -41,19 +41,6 @@ export function wattHoursPerKilogram(cell: CellRecord): number | undefined {
   return cell.mass === undefined ? undefined : cellWattHours(cell) / cell.mass;
 }
 
-/** [Ω] of a cell half full, what its branches add after a while included. */
-export function halfOhms({ r0, branches }: CellRecord): number {
-  const at = (soc: readonly number[], ohms: readonly number[]) => {
-    const i = Math.max(
-      1,
-      soc.findIndex((s) => s >= 0.5),
-    );
-    const f = (0.5 - soc[i - 1]!) / (soc[i]! - soc[i - 1]!);
-    return ohms[i - 1]! + f * (ohms[i]! - ohms[i - 1]!);
-  };
-  return branches.reduce((sum, b) => sum + at(b.soc, b.ohms), at(r0.soc, r0.ohms));
-}
-
 /** px of a card's picture, and the volts and charge it spans: the same for all, so that cards compare. */
 export const PICTURE = { width: 150, height: 64, low: 1.4, high: 4.4 };
 

@@ -14,6 +14,7 @@ import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
+import { useOwnCells } from '../../kit/useOwnCells.ts';
 import { useComputed } from '../../jobs/client.ts';
 import { Between } from './PackBetween.tsx';
 import { GaugePanel } from './pack/GaugePanel.tsx';
@@ -39,17 +40,20 @@ export function PackInspector({ doc, part, commit }: Props) {
 function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
   const { cell, charger } = doc.pack;
   const run = useComputed(doc).data?.run;
-  const known = Object.entries(CELL_LIBRARY);
-  const own = known.find(([, c]) => c.name === cell.name)?.[0];
+  const mine = useOwnCells().map((row) => [`own:${row.id}`, row.record] as const);
+  const known = [...mine, ...Object.entries(CELL_LIBRARY)];
+  const here = known.find(([, c]) => c.name === cell.name)?.[0];
   return (
     <>
       <SelectRow
         name="Cell"
         label="Pack, cell"
-        value={own ?? cell.name}
+        value={here ?? cell.name}
         options={known.map(([value, c]) => ({ value, label: c.name }))}
         onChange={(key) =>
-          commit('Change the cell', [{ op: 'replace', path: ['pack', 'cell'], value: CELL_LIBRARY[key] }])
+          commit('Change the cell', [
+            { op: 'replace', path: ['pack', 'cell'], value: known.find(([k]) => k === key)![1] },
+          ])
         }
       />
       <FieldRows model={Pack} value={doc.pack} path={['pack']} owner="Pack" commit={commit} />

@@ -2,6 +2,7 @@ import { CELL_LIBRARY, decodeThread, type ThreadDocument } from '@mile-thread/co
 import { parseQuantity } from '@mile-thread/core/units';
 import { Alert, Form, Input, Modal, Select } from 'antd';
 import { useState } from 'react';
+import { useOwnCells } from '../../kit/useOwnCells.ts';
 import { startThread } from './startThread.ts';
 import css from './shelf.module.css';
 
@@ -43,6 +44,11 @@ const quantity = (unit: string) => ({
 /** The short start of a thread: what the load wants, for how long, from which cell. The rest is worked out. */
 export function NewThread({ open, onCancel, onCreate }: Props) {
   const [form] = Form.useForm<Values>();
+  const own = useOwnCells();
+  const cells = [
+    ...own.map((row) => ({ value: `own:${row.id}`, cell: row.record })),
+    ...Object.entries(CELL_LIBRARY).map(([value, cell]) => ({ value, cell })),
+  ];
   const [trouble, setTrouble] = useState<string | undefined>();
   const submit = (values: Values) => {
     const read = (text: string, unit: string) => {
@@ -55,7 +61,7 @@ export function NewThread({ open, onCancel, onCreate }: Props) {
       amps: read(values.amps, 'A'),
       range: { min: read(values.min, 'V'), max: read(values.max, 'V') },
       hours: read(values.hours, 'h'),
-      cell: values.cell,
+      cell: cells.find((c) => c.value === values.cell)!.cell,
     });
     const checked = decodeThread(doc);
     if (!checked.ok) {
@@ -102,7 +108,7 @@ export function NewThread({ open, onCancel, onCreate }: Props) {
           </Form.Item>
           <Form.Item name="cell" label="Cell">
             <Select
-              options={Object.entries(CELL_LIBRARY).map(([value, c]) => ({ value, label: c.name }))}
+              options={cells.map(({ value, cell }) => ({ value, label: cell.name }))}
               popupMatchSelectWidth={false}
             />
           </Form.Item>

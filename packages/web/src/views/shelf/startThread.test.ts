@@ -5,7 +5,7 @@ import { expect, it } from 'vitest';
 import { MOST_PARALLEL, startThread } from './startThread.ts';
 
 it('the short start gives a valid design that regulates from the first instant and comes near the need', () => {
-  const cells = Object.keys(CELL_LIBRARY);
+  const cells = Object.values(CELL_LIBRARY);
   fc.assert(
     fc.property(
       fc.double({ min: 1.8, max: 24, noNaN: true }),

@@ -1,9 +1,9 @@
 import {
-  CELL_LIBRARY,
   FORMAT,
   PACK,
   STAGE_KINDS,
   VERSION,
+  type CellRecord,
   type StageKind,
   type ThreadDocument,
 } from '@mile-thread/core/model';
@@ -19,8 +19,7 @@ export interface Start {
   range: { min: number; max: number };
   /** [h] */
   hours: number;
-  /** key in the cell library */
-  cell: string;
+  cell: CellRecord;
 }
 
 /** Share of the stored energy that a first guess expects at the load. Common practice, no source. */
@@ -33,8 +32,7 @@ export const MOST_PARALLEL = 500;
  * A first design for one load: as few cells in series as the load's power allows, as many in parallel as the
  * hours ask, and the stage that fits the pack's whole range. The person changes it from there.
  */
-export function startThread({ name, volts, amps, range, hours, cell: key }: Start): ThreadDocument {
-  const cell = CELL_LIBRARY[key]!;
+export function startThread({ name, volts, amps, range, hours, cell }: Start): ThreadDocument {
   const mean = (cell.fullVolts + cell.endVolts) / 2;
   const wattHours = (volts * amps * hours) / GUESS;
   // One cell up to 10 W; above that, cells in series keep currents small. Common practice, no source.
