@@ -2,6 +2,7 @@ import { halfOhms, restSoc, type CellCurve } from '@mile-thread/core';
 import type { CellRecord } from '@mile-thread/core/model';
 import { END_WORDS } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
+import { CopyOutlined, DeleteOutlined, EditOutlined } from '@ant-design/icons';
 import { Button, Dropdown } from 'antd';
 import { useMemo } from 'react';
 import { LinesPlot } from '../../charts/LinesPlot.tsx';
@@ -59,7 +60,7 @@ export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, 
             const perKilogram = wattHoursPerKilogram(cell);
             return (
               <tr key={entry.id}>
-                <th scope="row" title={cell.source}>
+                <th scope="row" title={cell.source} className={css.cellName}>
                   <b style={{ color: MARKS[k]!.colour }}>{MARKS[k]!.letter}</b> {cell.name}
                 </th>
                 <td>{curve ? gives(curve) : '…'}</td>
@@ -68,12 +69,11 @@ export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, 
                 <td>
                   {cell.dischargeRate} C / {cell.chargeRate} C
                 </td>
-                <td>{cell.mass === undefined ? 'not known' : formatQuantity(1000 * cell.mass, 'g', 3)}</td>
                 <td>{perKilogram === undefined ? 'not known' : Math.round(perKilogram)}</td>
                 <td>{Number((100 * cell.selfDischargePerMonth).toPrecision(2))} %</td>
                 <td>{formatQuantity(cell.endVolts, 'V', 3)}</td>
                 <td>{cell.grade}</td>
-                <td>
+                <td className={css.deeds}>
                   <Dropdown
                     trigger={['click']}
                     menu={{
@@ -93,19 +93,19 @@ export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, 
                       size="small"
                       type="text"
                       aria-label={`Change the figures of ${cell.name}`}
+                      title="Change its figures"
+                      icon={<EditOutlined />}
                       onClick={() => onOpen(entry)}
-                    >
-                      Figures
-                    </Button>
+                    />
                   ) : (
                     <Button
                       size="small"
                       type="text"
                       aria-label={`Copy ${cell.name} as your own`}
+                      title="Copy it as your own"
+                      icon={<CopyOutlined />}
                       onClick={() => onCopy(entry)}
-                    >
-                      Copy
-                    </Button>
+                    />
                   )}
                   {own && (
                     <Button
@@ -113,10 +113,10 @@ export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, 
                       type="text"
                       danger
                       aria-label={`Remove ${cell.name}`}
+                      title="Remove it"
+                      icon={<DeleteOutlined />}
                       onClick={() => onRemove(entry)}
-                    >
-                      Remove
-                    </Button>
+                    />
                   )}
                 </td>
               </tr>
@@ -148,7 +148,6 @@ const headsOf = (volts: number) => [
   'Half full',
   `At ${formatQuantity(volts, 'V', 3)}`,
   'Out / in',
-  'Mass',
   'Wh/kg',
   'A month',
   'Ends at',

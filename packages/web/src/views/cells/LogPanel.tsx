@@ -149,7 +149,7 @@ function FilePart({ file, onChange, onAway }: FileProps) {
           />
         </label>
         <label>
-          cell at
+          cell at{' '}
           <EditableQuantity
             label={`${file.name}, temperature of the cell`}
             value={celsius ?? ROOM_AIR}
@@ -204,7 +204,7 @@ function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
       (curves?.misses ?? []).map((m, k) => ({
         name: formatQuantity(m.amps, 'A', 2),
         x: m.soc.map((s) => 100 * s),
-        y: m.volts,
+        y: m.volts.map((v) => 1000 * v),
         colour: MARKS[k % MARKS.length]!.colour,
       })),
     [curves],
@@ -254,7 +254,7 @@ function Found({ data: { curves, cell }, waiting, onKeep }: FoundProps) {
         <LinesPlot
           x={charge}
           xUnit=" %"
-          yUnit="V"
+          yUnit="mV"
           lines={left}
           fromZero={false}
           file="cell-left-over"
