@@ -31,6 +31,11 @@ test('how sure the end is: cancelled half way, gone on with, what to measure, a 
   // Known exactly, it moves nothing: another figure is then the first.
   await typeOver(page, 'Cells, capacity, tolerance', '0');
   await expect(first).not.toHaveAttribute('data-figure', 'cells.capacity', { timeout: 120_000 });
+  await expect(measure).toContainText('Taken as exactly known, moving nothing: Cells, capacity');
+  await measure.getByText('How far a figure may be off by its grade').click();
+  await typeOver(page, 'Tolerance of claimed figures', '400');
+  await expect(page.getByRole('alert')).toContainText('beyond that the figure could as well be nothing');
+  await page.keyboard.press('Escape');
   expect(
     (await new AxeBuilder({ page }).include('.run-run-parts > :last-child').analyze()).violations,
   ).toEqual([]);

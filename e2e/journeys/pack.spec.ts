@@ -11,6 +11,16 @@ test('groups that differ: the weakest ends the run and is named, as a case and i
   const shape = page.getByRole('region', { name: 'Its shape' });
   await expect(shape).toContainText(/Takes, in one layer\s*40\smm × 40\smm × 67\smm/);
   await expect(shape).toContainText('9,600 mAh');
+  await shape.getByRole('button', { name: 'none, add' }).click();
+  await expect(shape).toContainText(/Takes, in one layer\s*52\smm × 40\smm × 7\d\smm/);
+  await typeOver(page, 'Protection board, length', '90');
+  await expect(shape).toContainText(/Takes, in one layer\s*92\smm/);
+  await shape.getByRole('button', { name: 'Remove Protection board' }).click();
+  // A rested cell's volts are read as a charge.
+  await typeOver(page, 'Pack, Charge at the start', '3.7 V');
+  await expect(page.getByRole('button', { name: /^Pack, Charge at the start: 5[23](\.\d+)?\s%/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(answer(page, 'lasts')).toHaveText(before!);
   const groups = page.getByRole('region', { name: 'Groups in series' });
   await typeOver(page, 'Group 2, charge held', '88');
   await expect(groups.locator('[data-group="2"]')).toContainText(/✕ ends at 2\.\d+\sV/);

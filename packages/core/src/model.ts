@@ -4,7 +4,15 @@ import './stages/kinds/registry.ts';
 export { CELL_LIBRARY } from './cells/library.ts';
 export { typicalTemperature, typicalWarmth } from './cells/temperature.ts';
 export { AGED, LATER, Belief, FigureTolerance, GradeTolerances, USUAL_TOLERANCES } from './model/belief.ts';
-export { CylinderBody, Packing, PouchBody, USUAL_PACKING, type Body } from './model/body.ts';
+export {
+  BoardBox,
+  CylinderBody,
+  MOST_BOARDS,
+  Packing,
+  PouchBody,
+  USUAL_PACKING,
+  type Body,
+} from './model/body.ts';
 export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';

@@ -3,7 +3,15 @@ import { describe, expect, it } from 'vitest';
 import { typicalTemperature, typicalWarmth } from '../src/cells/temperature.ts';
 import type { CellTemperature } from '../src/model/temperature.ts';
 import { readingOf } from '../src/solver/reading.ts';
-import { decodeThread, defaultLinear, ROW, simulate, type Load, type ThreadDocument } from './core.ts';
+import {
+  CELL_LIBRARY,
+  decodeThread,
+  defaultLinear,
+  ROW,
+  simulate,
+  type Load,
+  type ThreadDocument,
+} from './core.ts';
 import { anyThread } from './arbitrary.ts';
 import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
@@ -170,4 +178,21 @@ it('100 random designs that warm themselves in the cold: accounts closed, nothin
     expect(run.ledger.closure, `design ${k}`).toBeLessThan(1e-6);
     expect(run.ledgerAtDead.closure, `design ${k}`).toBeLessThan(1e-6);
   });
+});
+
+it('a charge published for a rate down to the end volts is given again at that rate, its resistance counted once', () => {
+  const cell = CELL_LIBRARY['18650-energy']!;
+  const published = { celsius: [-20, 0, 25], factors: [0.62, 0.85, 1] };
+  const cold: CellTemperature = { activation: 21000, capacity: published, grade: 'published' };
+  const given = (air: number, temperature: CellTemperature) => {
+    const own = quasiStatic({ ...cell, temperature, selfDischargePerMonth: 0 });
+    const pack = { protection: seriesOhms(0, cell.endVolts) };
+    const doc = thread({ cell: own, pack, loads: [load('current', 0.5 * cell.capacityAh)] });
+    return simulate({ ...doc, conditions: { minAir: air, air, maxAir: air } }).deadEnd.time;
+  };
+  const out = { ...cold, capacityRate: 0.5 };
+  for (const [k, t] of published.celsius.entries())
+    expect(given(t, out) / given(25, out)).toBeCloseTo(published.factors[k]!, 3);
+  // Taken as it stands the resistance would be counted twice.
+  expect(given(-20, cold) / given(25, cold)).toBeLessThan(0.6);
 });

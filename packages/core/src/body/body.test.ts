@@ -95,6 +95,33 @@ it('pouches lie, stand or lean: as many as their volumes allow in a room made fo
   }
 });
 
+it('boards lie beside the cells on slices of their own: the thinnest that costs fewest cells; drawn where they are', () => {
+  const shape = { kind: 'cylinder' as const, diameter: 0.02, height: 0.06 };
+  const gaps = { gap: 0, axial: 0 };
+  // Four in a row and 12 mm besides: a board of 10 mm lies across the end, one of 15 mm costs a cell.
+  const room: Sides = [0.092, 0.02, 0.06];
+  const thin = fitOf(room, shape, gaps, 4, [[0.01, 0.02, 0.06]]);
+  expect(thin).toMatchObject({ fits: true });
+  expect(thin.cuts).toEqual([{ board: 0, side: 0, depth: 0.01, sides: [0.01, 0.02, 0.06] }]);
+  const thick = fitOf(room, shape, gaps, 4, [[0.015, 0.02, 0.06]]);
+  expect(thick).toMatchObject({ fits: false, side: 0 });
+  expect(Math.abs(thick.by - 0.003)).toBeLessThan(1e-4);
+  expect(thick.arrangement.count).toBe(3);
+  // Two of 6 mm: one after the other, whatever way they were measured.
+  const two = fitOf(room, shape, gaps, 4, [
+    [0.06, 0.006, 0.02],
+    [0.02, 0.06, 0.006],
+  ]);
+  expect(two.fits).toBe(true);
+  expect(two.cuts.map((c) => [c.board, c.side, c.depth])).toEqual([
+    [0, 0, 0.006],
+    [1, 0, 0.006],
+  ]);
+  // One that fits no way: the room is too small, by what it is too long.
+  const long = fitOf(room, shape, gaps, 4, [[0.1, 0.01, 0.005]]);
+  expect(long).toMatchObject({ fits: false });
+});
+
 describe('carriage and label, by arithmetic elsewhere', () => {
   for (const c of all.filter(({ id }) => id.includes('AIR'))) {
     it(`${c.id}: ${c.description}`, () => {

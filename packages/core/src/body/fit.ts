@@ -111,11 +111,76 @@ export function bestArrangement(room: Sides, shape: Shape, gaps: Gaps): Arrangem
   return arrangements(room, shape, gaps).reduce((best, a) => (a.count > best.count ? a : best));
 }
 
+/** A slice of a room that a board takes: from the far end of a side, all across. */
+export interface Cut {
+  /** place of the board in its list */
+  board: number;
+  /** 0, 1, 2, and [m] of it */
+  side: number;
+  depth: number;
+  /** [m] the board as it lies */
+  sides: Sides;
+}
+
+/** Cells and boards in one room. */
+export interface Filled {
+  arrangement: Arrangement;
+  /** in the order they are cut off; boards that found no place are not among them */
+  cuts: Cut[];
+  /** [m] what is left for the cells */
+  left: Sides;
+}
+
+/** Every way a box may lie. */
+function ways([x, y, z]: Sides): Sides[] {
+  return [
+    [x, y, z],
+    [x, z, y],
+    [y, x, z],
+    [y, z, x],
+    [z, x, y],
+    [z, y, x],
+  ];
+}
+
+/**
+ * The filling that holds most cells with every board beside them, each on a slice of its own cut off the room. What is left
+ * beside a board on its slice is not used: cautious. Boards that fit nowhere are left out, and the room then counts as full.
+ */
+export function bestFilling(room: Sides, shape: Shape, gaps: Gaps, boards: readonly Sides[]): Filled {
+  const [first, ...rest] = boards;
+  if (!first) return { arrangement: bestArrangement(room, shape, gaps), cuts: [], left: room };
+  const board = boards.length;
+  let best: Filled | undefined;
+  const lying = ways(first).filter((sides) => sides.every((s, k) => s <= room[k]! * (1 + EXACT)));
+  for (const side of [0, 1, 2]) {
+    // Across a side the thinnest slice leaves most.
+    const sides = lying.reduce<Sides | undefined>((b, s) => (!b || s[side]! < b[side]! ? s : b), undefined);
+    if (!sides) break;
+    const depth = sides[side]!;
+    const left = room.map((s, k) => (k === side ? Math.max(0, s - depth - gaps.gap) : s)) as unknown as Sides;
+    const filled = bestFilling(left, shape, gaps, rest);
+    const placed = { ...filled, cuts: [{ board, side, depth, sides }, ...filled.cuts] };
+    if (!best || better(placed, best)) best = placed;
+  }
+  return best ?? { ...bestFilling(room, shape, gaps, rest), arrangement: NOTHING };
+}
+
+const better = (a: Filled, b: Filled) =>
+  a.cuts.length > b.cuts.length ||
+  (a.cuts.length === b.cuts.length && a.arrangement.count > b.arrangement.count);
+
+const NOTHING: Arrangement = {
+  ...{ pattern: 'square', axis: 2, along: 0, layers: 0, lines: 0, first: 0, second: 0, count: 0 },
+};
+
 /** Whether so many cells fit, and by how much. */
 export interface Fit {
   fits: boolean;
   /** the arrangement that holds them, or the one that holds most */
   arrangement: Arrangement;
+  /** boards beside them */
+  cuts: Cut[];
   /** side that decides, 0, 1, 2, and [m] it could be shorter, or must be longer, alone */
   side: number;
   by: number;
@@ -124,23 +189,31 @@ export interface Fit {
 /** [m] to which the spare or missing length is told. */
 const TOLD = 1e-4;
 
-/** Whether `count` cells fit a room. */
-export function fitOf(room: Sides, shape: Shape, gaps: Gaps, count: number): Fit {
+/** Whether `count` cells fit a room, with boards beside them. */
+export function fitOf(
+  room: Sides,
+  shape: Shape,
+  gaps: Gaps,
+  count: number,
+  boards: readonly Sides[] = [],
+): Fit {
   const holds = (side: number, length: number) => {
     const sides = room.map((s, k) => (k === side ? length : s)) as unknown as Sides;
-    return bestArrangement(sides, shape, gaps).count >= count;
+    return bestFilling(sides, shape, gaps, boards).arrangement.count >= count;
   };
-  const arrangement = bestArrangement(room, shape, gaps);
+  const filled = bestFilling(room, shape, gaps, boards);
+  const { arrangement } = filled;
+  const cuts = filled.cuts.map((c) => ({ ...c, board: boards.length - c.board }));
   const fits = arrangement.count >= count;
   const change = [0, 1, 2].map((side) => {
     const own = room[side]!;
     if (fits) return own - least((length) => holds(side, length), 0, own);
     // So many in one row would do, if the other sides hold one at all.
-    const most = own + count * largest(shape) * 2;
+    const most = own + count * largest(shape) * 2 + boards.reduce((sum, b) => sum + Math.max(...b), 0);
     return holds(side, most) ? least((length) => holds(side, length), own, most) - own : Infinity;
   });
   const side = change.reduce((best, v, k) => ((fits ? v > change[best]! : v < change[best]!) ? k : best), 0);
-  return { fits, arrangement, side, by: change[side]! };
+  return { fits, arrangement, cuts, side, by: change[side]! };
 }
 
 function largest(shape: Shape): number {

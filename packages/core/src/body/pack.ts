@@ -1,4 +1,4 @@
-import { USUAL_PACKING } from '../model/body.ts';
+import { USUAL_PACKING, type BoardBox, type Packing } from '../model/body.ts';
 import type { CellRecord } from '../model/cell.ts';
 import type { Pack } from '../model/pack.ts';
 import type { Room } from '../model/thread.ts';
@@ -7,8 +7,8 @@ import { fitOf, type Fit, type Sides } from './fit.ts';
 
 /** What a pack weighs and takes up. */
 export interface PackBody {
-  /** [kg] cells, and wires, strips and wrap; absent where a cell's mass is not known */
-  mass?: { cells: number; wiring: number };
+  /** [kg] cells, wires, strips and wrap, and boards; absent where a cell's mass is not known */
+  mass?: { cells: number; wiring: number; boards: number };
   /** [Wh] by which carriage goes: rated capacity at the mean volts at rest, of the pack and of one cell */
   wh: number;
   cellWh: number;
@@ -26,7 +26,7 @@ export function cellWattHours({ capacityAh, ocv: { soc, volts } }: CellRecord): 
 
 /**
  * The least room a pack takes as it is usually built: round cells standing in one layer of square rows, about as many rows
- * as cells in each; pouches in one stack. Common practice, no source. Nothing where the cell's body is not known.
+ * as cells in each; pouches in one stack; boards flat on top. Common practice, no source. Nothing where the cell's body is not known.
  */
 export function usualRoom({ cell, series, parallel, packing = USUAL_PACKING }: Pack): Room | undefined {
   const { body } = cell;
@@ -36,16 +36,27 @@ export function usualRoom({ cell, series, parallel, packing = USUAL_PACKING }: P
   const row = (many: number, size: number) => many * (size + gap) - gap + 2 * around;
   if (body.kind === 'pouch') {
     const [length, width] = [body.length + 2 * around, body.width + 2 * around];
-    return { length, width, height: row(count, body.thickness) };
+    return withBoards({ length, width, height: row(count, body.thickness) }, packing);
   }
   const first = Math.ceil(Math.sqrt(count));
   const lines = Math.ceil(count / first);
-  return {
-    length: row(first, body.diameter),
-    width: row(lines, body.diameter),
-    height: body.height + 2 * around,
-  };
+  const room = { length: row(first, body.diameter), width: row(lines, body.diameter) };
+  return withBoards({ ...room, height: body.height + 2 * around }, packing);
 }
+
+/** A room that boards lying flat on the cells share with them. */
+function withBoards(room: Room, { boards = [], gap, around }: Packing): Room {
+  const more = { ...room };
+  for (const board of boards) {
+    const [thin, mid, long] = [...sidesOf(board)].sort((a, b) => a - b) as [number, number, number];
+    more.height += thin + gap;
+    more.length = Math.max(more.length, long + 2 * around);
+    more.width = Math.max(more.width, mid + 2 * around);
+  }
+  return more;
+}
+
+const sidesOf = ({ length, width, height }: BoardBox): Sides => [length, width, height];
 
 /** The body of a pack, against the room there is for it. */
 export function packBody(pack: Pack, room?: Room): PackBody {
@@ -54,11 +65,18 @@ export function packBody(pack: Pack, room?: Room): PackBody {
   const cellWh = cellWattHours(cell);
   const wh = count * cellWh;
   const mass = cell.mass === undefined ? undefined : count * cell.mass;
+  const boards = packing.boards ?? [];
+  const boardMass = boards.reduce((sum, b) => sum + (b.mass ?? 0), 0);
   const base = { wh, cellWh, air: airClass(wh) };
   const weighed =
-    mass === undefined ? base : { ...base, mass: { cells: mass, wiring: mass * packing.wiring } };
+    mass === undefined
+      ? base
+      : { ...base, mass: { cells: mass, wiring: mass * packing.wiring, boards: boardMass } };
   if (!room || !cell.body) return weighed;
   const sides: Sides = [room.length, room.width, room.height];
   const inner = sides.map((s) => Math.max(0, s - 2 * packing.around)) as unknown as Sides;
-  return { ...weighed, fit: { ...fitOf(inner, cell.body, packing, count), room: sides, inner } };
+  return {
+    ...weighed,
+    fit: { ...fitOf(inner, cell.body, packing, count, boards.map(sidesOf)), room: sides, inner },
+  };
 }

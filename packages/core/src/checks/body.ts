@@ -27,14 +27,15 @@ export function body({ doc }: CheckContext): Finding[] {
       excess: (series * parallel) / Math.max(1, fit.arrangement.count),
     });
   }
-  if (mass && most !== undefined && mass.cells > most) {
+  const weight = mass ? mass.cells + mass.boards : 0;
+  if (mass && most !== undefined && weight > most) {
     found.push({
       id: 'mass:cells',
       severity: 'fails',
       element: 'cells',
-      title: `Its cells weigh ${formatQuantity(mass.cells, 'kg', 3)}; ${formatQuantity(most, 'kg', 3)} are allowed`,
+      title: `Its cells ${mass.boards > 0 ? 'and boards ' : ''}weigh ${formatQuantity(weight, 'kg', 3)}; ${formatQuantity(most, 'kg', 3)} are allowed`,
       reason: `${series * parallel} cells; wires, strips and wrap add about ${formatQuantity(mass.wiring, 'kg', 2)}.`,
-      excess: mass.cells / most,
+      excess: weight / most,
     });
   }
   if (byAir && air !== 'free') {

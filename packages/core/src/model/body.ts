@@ -1,4 +1,4 @@
-import { Choice, Quantity } from './fields.ts';
+import { Choice, Parts, Quantity, Text } from './fields.ts';
 
 export const BODIES = ['cylinder', 'pouch'] as const;
 
@@ -34,6 +34,23 @@ export const BODY_VARIANTS = {
 };
 export type Body = CylinderBody | PouchBody;
 
+/** A board or another box that lies beside the cells. */
+export class BoardBox {
+  @Text(60, 'What it is')
+  name!: string;
+  @Quantity('m', 1e-4, 10, 'Length of the board')
+  length!: number;
+  @Quantity('m', 1e-4, 10, 'Width of the board')
+  width!: number;
+  @Quantity('m', 1e-4, 10, 'Height of the board with its parts')
+  height!: number;
+  @Quantity('kg', 0, 100, 'Mass of the board', { optional: true })
+  mass?: number;
+}
+
+/** Boards at most. */
+export const MOST_BOARDS = 4;
+
 /** What holders, strips and wrap add. */
 export class Packing {
   @Quantity('m', 0, 0.1, 'Between neighbours side by side', { label: 'Between cells' })
@@ -44,6 +61,8 @@ export class Packing {
   around!: number;
   @Quantity('', 0, 5, 'What wires, strips and wrap weigh, as a share of the cells', { label: 'Wiring share' })
   wiring!: number;
+  @Parts(() => BoardBox, [1, MOST_BOARDS], 'Boards beside the cells, in the same room', { optional: true })
+  boards?: BoardBox[];
 }
 
 /** Used where a pack states none: shrink wrap and spot-welded strips. Common practice, no source. */

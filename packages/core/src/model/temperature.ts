@@ -23,6 +23,17 @@ export class CellTemperature {
   activation?: number;
   @Part(() => FactorTable, 'Charge it can give, as a factor over temperature', { optional: true })
   capacity?: FactorTable;
+  @Quantity(
+    'C',
+    0.001,
+    200,
+    'Rate at which that charge was drawn down to the end volts; the resistance is taken out of it. Left out: it is out already',
+    {
+      optional: true,
+      label: 'Charge was found at',
+    },
+  )
+  capacityRate?: number;
   @Quantity('K', 1, 100, 'Warmer by so much, it discharges itself twice as fast', {
     optional: true,
     label: 'Self-discharge doubles every',

@@ -76,7 +76,7 @@ export function seriesElements(pack: Pack): SeriesElement[] {
  */
 export function packPlant(pack: Pack, given: Conditions, merged = false): PackPlant {
   const { capacity, resistance, air, box } = given;
-  const factors = cellFactors(pack.cell.temperature);
+  const factors = cellFactors(pack.cell);
   const warmth = pack.warmth && warmthOf(pack.warmth, air, box, factors);
   // Cells that keep their temperature are compiled for it; those that do not, for 25 °C.
   const fixed = warmth ? REFERENCE : air;

@@ -1,4 +1,6 @@
-import type { CellTemperature, FactorTable, PackWarmth } from '../model/temperature.ts';
+import type { CellRecord } from '../model/cell.ts';
+import type { FactorTable, PackWarmth } from '../model/temperature.ts';
+import { cellTable, LOOK } from './cellTable.ts';
 
 /** [°C] at which the figures of a cell's record hold. */
 export const REFERENCE = 25;
@@ -21,14 +23,55 @@ export interface CellFactors {
 }
 
 /** Factors of a record; all 1 where it says nothing. */
-export function cellFactors(record: CellTemperature | undefined): CellFactors {
-  const { resistance, activation, capacity, selfDischargeDoubles } = record ?? {};
+export function cellFactors(cell: CellRecord): CellFactors {
+  const { resistance, activation, capacity, capacityRate, selfDischargeDoubles } = cell.temperature ?? {};
+  const ohms = resistance ? tableFactor(resistance) : activation !== undefined ? arrhenius(activation) : ONE;
   return {
-    resistance: resistance ? tableFactor(resistance) : activation !== undefined ? arrhenius(activation) : ONE,
-    charge: capacity ? tableFactor(capacity) : ONE,
+    resistance: ohms,
+    charge: !capacity
+      ? ONE
+      : tableFactor(capacityRate ? takenOut(cell, capacity, capacityRate, ohms) : capacity),
     selfDischarge: selfDischargeDoubles !== undefined ? doubling(selfDischargeDoubles) : ONE,
   };
 }
+
+const known = new WeakMap<FactorTable, { of: CellRecord; table: FactorTable }>();
+
+/**
+ * A charge that was drawn at a rate down to the end volts, with the resistance taken out: what is left in the cell where
+ * E(z) − I·R(z) meets the end is more in the cold, and no charge that is gone. What the cell holds is then
+ * f·(1 − z(25 °C))/(1 − z(T)). Elementary.
+ */
+function takenOut(cell: CellRecord, capacity: FactorTable, rate: number, ohms: Factor): FactorTable {
+  const before = known.get(capacity);
+  if (before?.of === cell) return before.table;
+  const stops = (celsius: number) => stopsAt(cell, rate * cell.capacityAh * ohms.at(celsius));
+  const given = 1 - stops(REFERENCE);
+  const factors = capacity.factors.map((f, k) => (f * given) / (1 - stops(capacity.celsius[k]!)));
+  const table = { celsius: capacity.celsius, factors };
+  known.set(capacity, { of: cell, table });
+  return table;
+}
+
+/** State of charge at which a cell comes to its end volts under a current, [A] times the factor on its resistance. */
+function stopsAt(cell: CellRecord, amps: number): number {
+  const table = cellTable(cell);
+  const looked = table.room();
+  let [low, high] = [0, MOST_LEFT];
+  for (let n = 0; n < HALVINGS; n++) {
+    const middle = (low + high) / 2;
+    table.look(middle, looked);
+    let r = looked[LOOK.r0]!;
+    for (let b = 0; b < table.branches; b++) r += looked[LOOK.branches + b]!;
+    if (looked[LOOK.ocv]! - amps * r < cell.endVolts) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** Most that may be left: a cell that gives nothing at all says nothing of its charge. */
+const MOST_LEFT = 0.95;
+const HALVINGS = 40;
 
 /** Straight between the points, held beyond. */
 function tableFactor({ celsius, factors }: FactorTable): Factor {

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import type { Arrangement, PackBody } from '@mile-thread/core/body';
+import type { Arrangement, Cut, PackBody, Sides } from '@mile-thread/core/body';
 import type { CellRecord } from '@mile-thread/core/model';
 import css from './room.module.css';
 
@@ -27,19 +27,46 @@ function places({ first, second, lines, pattern }: Arrangement, across: number, 
   }).flat();
 }
 
-/** The cells in their room, looked at along their axes. */
+/** A board in its slice, in the plane that is looked at. [m] */
+interface Slab {
+  board: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Boards as they lie beside the cells, and those that lie before or behind them. */
+function slabs(cuts: readonly Cut[], inner: Sides, along: number, other: number, gap: number) {
+  const left = [...inner];
+  const beside: Slab[] = [];
+  const behind: number[] = [];
+  for (const { board, side, depth, sides } of cuts) {
+    const at = left[side]! - depth;
+    left[side] = at - gap;
+    if (side === along) beside.push({ board, x: at, y: 0, width: depth, height: sides[other]! });
+    else if (side === other) beside.push({ board, x: 0, y: at, width: sides[along]!, height: depth });
+    else behind.push(board);
+  }
+  return { beside, behind };
+}
+
+/** The cells in their room, looked at along their axes, boards beside them. */
 export function RoomDrawing({
   fit,
   cell,
   count,
   gap,
+  boards = [],
 }: {
   fit: NonNullable<PackBody['fit']>;
   cell: CellRecord;
   count: number;
   gap: number;
+  /** names of the boards */
+  boards?: readonly string[];
 }) {
-  const { arrangement: a, room, inner } = fit;
+  const { arrangement: a, room, inner, cuts } = fit;
   const other = [0, 1, 2].find((s) => s !== a.axis && s !== a.along)!;
   const [width, height] = [room[a.along]!, room[other]!];
   const scale = Math.min(WIDE / width, HIGH / height);
@@ -48,7 +75,9 @@ export function RoomDrawing({
   if (!body) return null;
   const here = Math.min(MOST, Math.ceil(count / Math.max(1, a.layers)));
   const px = (m: number) => m * scale;
-  const label = `${Math.min(count, a.count)} of ${count} cells in ${a.pattern} rows, ${a.layers} ${a.layers === 1 ? 'layer' : 'layers'}`;
+  const { beside, behind } = slabs(cuts, inner, a.along, other, gap);
+  const over = behind.length > 0 ? `, ${behind.map((b) => boards[b]).join(', ')} over them` : '';
+  const label = `${Math.min(count, a.count)} of ${count} cells in ${a.pattern} rows, ${a.layers} ${a.layers === 1 ? 'layer' : 'layers'}${over}`;
   return (
     <figure className={css.drawing}>
       <svg width={px(width) + 2} height={px(height) + 2} role="img" aria-label={label}>
@@ -60,6 +89,18 @@ export function RoomDrawing({
           className={fit.fits ? css.room : clsx(css.room, css.small)}
         />
         <g transform={`translate(${1 + px(margin)} ${1 + px(margin)})`}>
+          {beside.map((s) => (
+            <rect
+              key={s.board}
+              x={px(s.x)}
+              y={px(s.y)}
+              width={px(s.width)}
+              height={px(s.height)}
+              className={css.board}
+            >
+              <title>{boards[s.board]}</title>
+            </rect>
+          ))}
           {body.kind === 'cylinder'
             ? places(a, body.diameter, gap)
                 .slice(0, here)

@@ -101,7 +101,7 @@ export function Body({ doc, commit }: Props) {
   const { cell, series, parallel } = pack;
   const body = useMemo(() => packBody(pack, goals.room), [pack, goals.room]);
   const { fit, mass } = body;
-  const grams = mass?.cells;
+  const grams = mass && mass.cells + mass.boards;
   const set = (field: keyof Goals, label: string) => (value: unknown) =>
     commit(label, [goalEdit(doc, field, value)]);
   return (
@@ -137,7 +137,12 @@ export function Body({ doc, commit }: Props) {
         )}
       </Want>
       {fit && (
-        <RoomDrawing {...{ fit, cell }} count={series * parallel} gap={(pack.packing ?? USUAL_PACKING).gap} />
+        <RoomDrawing
+          {...{ fit, cell }}
+          count={series * parallel}
+          gap={(pack.packing ?? USUAL_PACKING).gap}
+          boards={pack.packing?.boards?.map((b) => b.name) ?? []}
+        />
       )}
       <Want
         name="Cells weigh at most"

@@ -10,6 +10,9 @@ import {
   type ThreadDocument,
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import { restSoc } from '@mile-thread/core';
+import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { inPercent } from '../../kit/words.ts';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
@@ -56,7 +59,15 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
           ])
         }
       />
-      <FieldRows model={Pack} value={doc.pack} path={['pack']} owner="Pack" commit={commit} />
+      <FieldRows
+        model={Pack}
+        value={doc.pack}
+        path={['pack']}
+        owner="Pack"
+        skip={['startSoc']}
+        commit={commit}
+      />
+      <StartCharge {...{ doc, commit }} />
       <div className={valuesCss.row}>
         <span>Volts, full to end</span>
         <b>
@@ -68,7 +79,7 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         <span>Rated discharge</span>
         <b>{formatQuantity(cell.dischargeRate * cell.capacityAh * doc.pack.parallel, 'A')}</b>
       </div>
-      <Shape {...{ doc, run }} />
+      <Shape {...{ doc, run, commit }} />
       <Groups {...{ doc, run, commit }} />
       <Health {...{ doc, commit }} />
       <GaugePanel {...{ doc, commit }} />
@@ -114,6 +125,36 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
         made for them.
       </p>
     </>
+  );
+}
+
+/** How full it is when the run starts: in per cent, or typed as the volts of a cell that has rested. */
+function StartCharge({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+  const { startSoc, cell } = doc.pack;
+  const put = (soc: number) =>
+    inPercent(
+      commit('Change the charge at the start', [{ op: 'replace', path: ['pack', 'startSoc'], value: soc }]),
+      Pack,
+      'startSoc',
+    );
+  return (
+    <div
+      className={valuesCss.row}
+      title="State of charge when the run starts; volts of a rested cell are read as a charge"
+    >
+      <span>Charge at the start</span>
+      <EditableQuantity
+        label="Pack, Charge at the start"
+        value={100 * startSoc}
+        unit="%"
+        onCommit={(v) => put(v! / 100)}
+        other={{
+          units: ['V'],
+          hint: 'or volts of a cell at rest, such as 3.7 V',
+          onCommit: (volts) => put(Number(restSoc(cell, volts).toFixed(4))),
+        }}
+      />
+    </div>
   );
 }
 

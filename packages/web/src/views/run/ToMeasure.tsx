@@ -1,11 +1,17 @@
 import type { Carrier } from '@mile-thread/core/belief';
-import type { Issue, ThreadDocument } from '@mile-thread/core/model';
+import {
+  GRADES,
+  USUAL_TOLERANCES,
+  type Grade,
+  type Issue,
+  type ThreadDocument,
+} from '@mile-thread/core/model';
 import { formatDuration } from '@mile-thread/core/units';
-import { toleranceEdit } from '../../document/belief.ts';
+import { beliefEdit, toleranceEdit } from '../../document/belief.ts';
 import type { Commit } from '../../document/session.ts';
 import type { useRange } from '../../jobs/useRange.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
-import { figureName, settles } from './beliefWords.ts';
+import { figureName, nameOfFigure, settles } from './beliefWords.ts';
 import css from './belief.module.css';
 
 /** Figures shown: what carries less than the last of them is not worth a reading. */
@@ -30,6 +36,7 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
   if (!range) return null;
   const carriers = range.carriers.filter((c) => c.total > LITTLE).slice(0, SHOWN);
   const moves = ({ total }: Carrier) => NINETY * range.deviation * Math.sqrt(total);
+  const exact = (doc.belief?.own ?? []).filter((o) => o.tolerance === 0).map((o) => o.figure);
   const most = carriers[0] ? moves(carriers[0]) : 0;
   return (
     <section className={css.toMeasure} aria-label="What to measure">
@@ -40,6 +47,24 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
           {range.explained < 0.9 && `; ${Math.round(100 * range.explained)} % of it is told apart`}
         </span>
       </header>
+      {exact.length > 0 && (
+        <p className="quiet">
+          Taken as exactly known, moving nothing:{' '}
+          {exact.map((f, k) => (
+            <span key={f}>
+              {k > 0 && ', '}
+              {nameOfFigure(doc, f)}{' '}
+              <button
+                type="button"
+                className="link"
+                onClick={() => commit('Doubt a figure again', [toleranceEdit(doc, f, undefined)])}
+              >
+                doubt it again
+              </button>
+            </span>
+          ))}
+        </p>
+      )}
       {carriers.length === 0 && <p className="quiet">No figure is in doubt: the end is as figured.</p>}
       <ol>
         {carriers.map((c) => {
@@ -70,8 +95,55 @@ export function ToMeasure({ doc, commit, range: { range } }: Props) {
           );
         })}
       </ol>
+      <Grades {...{ doc, commit }} />
     </section>
   );
+}
+
+/** How far figures of each grade may be off, all at once. */
+function Grades({ doc, commit }: Pick<Props, 'doc' | 'commit'>) {
+  const { byGrade } = doc.belief ?? {};
+  return (
+    <details>
+      <summary>How far a figure may be off by its grade</summary>
+      <p className={css.grades}>
+        {GRADES.map((grade) => (
+          <span key={grade}>
+            <em data-grade={grade}>{grade}</em> ±{' '}
+            <EditableQuantity
+              label={`Tolerance of ${grade} figures`}
+              value={100 * (byGrade?.[grade] ?? USUAL_TOLERANCES[grade])}
+              unit="%"
+              optional
+              onCommit={(v) => changeGrade(doc, commit, grade, v)}
+            />
+          </span>
+        ))}
+      </p>
+    </details>
+  );
+}
+
+/** The tolerance of a grade as typed; nothing typed: the usual again. */
+function changeGrade(
+  doc: ThreadDocument,
+  commit: Commit,
+  grade: Grade,
+  percent: number | undefined,
+): Issue[] {
+  const trouble = outside(percent);
+  if (trouble.length > 0) return trouble;
+  const { [grade]: before, ...rest } = doc.belief?.byGrade ?? {};
+  void before;
+  const byGrade = percent === undefined ? rest : { ...rest, [grade]: percent / 100 };
+  const said = Object.keys(byGrade).length > 0 ? byGrade : undefined;
+  return commit(`Change the tolerance of ${grade} figures`, [beliefEdit(doc, { byGrade: said })]);
+}
+
+function outside(percent: number | undefined): Issue[] {
+  if (percent === undefined || (percent >= 0 && percent <= 100 * WIDEST)) return [];
+  const allowed = `0 % (exactly known) to ${100 * WIDEST} %; beyond that the figure could as well be nothing`;
+  return [{ code: 'range', path: 'belief', given: `${percent} %`, allowed }];
 }
 
 /** A tolerance as typed; nothing typed: by its grade again. 0 % is taken as exact. */
@@ -81,10 +153,8 @@ function changeTolerance(
   figure: string,
   percent: number | undefined,
 ): Issue[] {
-  if (percent !== undefined && !(percent >= 0 && percent <= 100 * WIDEST)) {
-    const allowed = `0 % (exactly known) to ${100 * WIDEST} %; beyond that the figure could as well be nothing`;
-    return [{ code: 'range', path: 'belief.own', given: `${percent} %`, allowed }];
-  }
+  const trouble = outside(percent);
+  if (trouble.length > 0) return trouble;
   const tolerance = percent === undefined ? undefined : percent / 100;
   return commit('Change a tolerance', [toleranceEdit(doc, figure, tolerance)]);
 }

@@ -13,8 +13,14 @@ const KIND: Readonly<Record<Figure['kind'], string>> = {
 };
 
 /** “Cells, capacity” */
-export function figureName(doc: ThreadDocument, { element, kind }: Figure): string {
+export function figureName(doc: ThreadDocument, { element, kind }: Pick<Figure, 'element' | 'kind'>): string {
   return `${element === 'cells' ? 'Cells' : elementName(doc, element)}, ${KIND[kind]}`;
+}
+
+/** The same by its id, `camera.draw`. */
+export function nameOfFigure(doc: ThreadDocument, id: string): string {
+  const at = id.lastIndexOf('.');
+  return figureName(doc, { element: id.slice(0, at), kind: id.slice(at + 1) as Figure['kind'] });
 }
 
 /** The reading that would settle a figure. */

@@ -6,11 +6,21 @@ import { useMemo } from 'react';
 import { RoomDrawing } from '../../../kit/RoomDrawing.tsx';
 import { millimetres } from '../../../kit/words.ts';
 import { USUAL_PACKING } from '@mile-thread/core/model';
+import type { Commit } from '../../../document/session.ts';
+import { Boards } from './Boards.tsx';
 import css from './pack.module.css';
 import valuesCss from '../../../kit/values.module.css';
 
 /** How its cells stand, what they take up and weigh, and what may honestly be printed on it. */
-export function Shape({ doc, run }: { doc: ThreadDocument; run: RunResult | undefined }) {
+export function Shape({
+  doc,
+  run,
+  commit,
+}: {
+  doc: ThreadDocument;
+  run: RunResult | undefined;
+  commit: Commit;
+}) {
   const { pack, goals } = doc;
   const room = goals.room ?? usualRoom(pack);
   const body = useMemo(() => packBody(pack, room), [pack, room?.length, room?.width, room?.height]); // eslint-disable-line react-hooks/exhaustive-deps
@@ -23,6 +33,7 @@ export function Shape({ doc, run }: { doc: ThreadDocument; run: RunResult | unde
           cell={pack.cell}
           count={pack.series * pack.parallel}
           gap={(pack.packing ?? USUAL_PACKING).gap}
+          boards={pack.packing?.boards?.map((b) => b.name) ?? []}
         />
       )}
       {room && (
@@ -35,10 +46,11 @@ export function Shape({ doc, run }: { doc: ThreadDocument; run: RunResult | unde
       )}
       {mass && (
         <div className={valuesCss.row}>
-          <span>Weighs, wiring included</span>
-          <b>{formatQuantity((mass.cells + mass.wiring) * 1000, 'g', 3)}</b>
+          <span>Weighs, wiring{mass.boards > 0 && ' and boards'} included</span>
+          <b>{formatQuantity((mass.cells + mass.wiring + mass.boards) * 1000, 'g', 3)}</b>
         </div>
       )}
+      <Boards {...{ doc, commit }} />
       {run && run.deadEnd.time > 0 && <Label doc={doc} run={run} wh={body.wh} />}
     </section>
   );
