@@ -73,7 +73,7 @@ function output(command, args) {
 
 const ms = (v) => `${v.toPrecision(3)} ms`;
 const { figures: f, candidates } = core;
-const { trips, checks, sizes, frames, stageFrames, keys, loads, firsts, large, sampler, sign, draws } =
+const { trips, checks, sizes, frames, stageFrames, keys, loads, firsts, large, sampler, sign, draws, logs } =
   browser;
 const kB = (bytes) => `${Math.round(bytes / 1000)} kB`;
 const whole = wholeProcess();
@@ -132,6 +132,7 @@ ${f.yardstick ? `| end by hand, which does not meet it but steps across it and k
 | shelf of 200 threads, best and median of 3: cards in sight answered; again once kept | ${both(large.cards)}; ${both(large.again)} | ≤ 1 s |
 | a click on it answered; all exported | ${both(large.click)}; ${both(large.exportAll)} | ≤ 0.1, ≤ 1 s |
 | \`mile run\` on a demo thread, whole process, best and median of 9 | ${ms(whole.best)}, ${ms(whole.median)} | ≤ 0.4 s |
+| two logs of 20,000 lines read and fitted to a cell in the worker, the first time and again | ${logs.map(ms).join(', ')} | ≤ 1 s |
 | 2,000 draws of a demo thread with parts, in the two workers of the application, the first time and again | ${draws.map(ms).join(', ')} | ≤ 3 s |
 | frame of the Stage view while its needle is dragged, median of ${stageFrames.count} | ${ms(stageFrames.median)} (95 % ${ms(stageFrames.p95)}, worst ${ms(stageFrames.worst)}) | 16.7 ms |
 | frame while the needle is dragged, median of ${frames.count} | ${ms(frames.median)} (95 % ${ms(frames.p95)}, worst ${ms(frames.worst)}) | 16.7 ms |

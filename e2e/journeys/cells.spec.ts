@@ -43,6 +43,7 @@ test('logs of two discharges become a cell, which is used in a thread and taken 
   await expect(answer(page, 'lasts')).not.toHaveText(before!);
   await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();
   await expect(page.getByRole('complementary')).toContainText('Bench cell 7');
+  await expect(page.getByRole('complementary')).toContainText('The cell’s figures, measured');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(answer(page, 'lasts')).toHaveText(before!);
 });

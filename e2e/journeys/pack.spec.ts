@@ -18,7 +18,9 @@ test('groups that differ: the weakest ends the run and is named, as a case and i
   await shape.getByRole('button', { name: 'Remove Protection board' }).click();
   // A rested cell's volts are read as a charge.
   await typeOver(page, 'Pack, Charge at the start', '3.7 V');
-  await expect(page.getByRole('button', { name: /^Pack, Charge at the start: 5[23](\.\d+)?\s%/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^Pack, Charge at the start: 5[23](\.\d+)?\s%/ }),
+  ).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'lasts')).toHaveText(before!);
   const groups = page.getByRole('region', { name: 'Groups in series' });

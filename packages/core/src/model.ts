@@ -84,7 +84,7 @@ export { CellGroup, OddCells, WEAKEST } from './model/group.ts';
 export { CELL_FORMAT, CellFile, cellFileOf } from './model/cellFile.ts';
 export { applyRecord, recordOf, StageRecord } from './model/record.ts';
 export { threadSchema } from './model/schema.ts';
-export { Surroundings, USUAL_SURROUNDINGS } from './model/surroundings.ts';
+export { Daily, Surroundings, USUAL_DAY, USUAL_SURROUNDINGS } from './model/surroundings.ts';
 export {
   elementsFed,
   FORMAT,

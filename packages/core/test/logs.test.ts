@@ -127,6 +127,13 @@ describe('a cell from two discharges', () => {
   });
 });
 
+it('a cell compared with itself is level', () => {
+  for (const cell of Object.values(CELL_LIBRARY)) {
+    const copy = JSON.parse(JSON.stringify(cell)) as typeof cell;
+    expect(cellCurve(copy, 0.5 * cell.capacityAh, 5)).toEqual(cellCurve(cell, 0.5 * cell.capacityAh, 5));
+  }
+});
+
 describe('a cell from more than two discharges', () => {
   const rising = (z: number) => 0.05 + 0.02 * (1 - z);
 

@@ -196,3 +196,85 @@ it('a charge published for a rate down to the end volts is given again at that r
   // Taken as it stands the resistance would be counted twice.
   expect(given(-20, cold) / given(25, cold)).toBeLessThan(0.6);
 });
+
+describe('air that goes through a day', () => {
+  const daily = { swing: 12, warmestAt: 15, startsAt: 8 };
+  const air = 2;
+  const around = { minAir: -20, air, maxAir: 30, daily };
+  const cell = {
+    ...plainCell(2, 3, 4, 0.3),
+    temperature: {
+      resistance: { celsius: [-20, 0, 25], factors: [6, 2.5, 1] },
+      capacity: { celsius: [-20, 0, 25], factors: [0.7, 0.9, 1] },
+      grade: 'assumed' as const,
+    },
+  };
+  const pack = { protection: seriesOhms(0, 3.1) };
+  const celsius = (hours: number) => air + daily.swing * Math.cos((2 * Math.PI * (hours + 8 - 15)) / 24);
+  const between = (x: number, xs: number[], ys: number[]) => {
+    const k = x < 0 ? 0 : 1;
+    return ys[k]! + ((x - xs[k]!) / (xs[k + 1]! - xs[k]!)) * (ys[k + 1]! - ys[k]!);
+  };
+
+  it('cells that follow it: resistance and charge of every hour, against small steps by hand', () => {
+    const amps = 0.03;
+    const run = simulate({ ...thread({ cell, pack, loads: [load('current', amps)] }), conditions: around });
+    const { resistance, capacity } = cell.temperature;
+    // Explicit middle steps of ten seconds.
+    let [z, hours] = [1, 0];
+    const dt = 10 / 3600;
+    for (;;) {
+      const t = celsius(hours + dt / 2);
+      const volts = 3 + z - amps * 0.3 * between(t, resistance.celsius, resistance.factors);
+      if (volts < 3.1) break;
+      z -= (amps * dt) / (2 * between(t, capacity.celsius, capacity.factors));
+      hours += dt;
+    }
+    expect(run.deadEnd.time / 3600 / hours).toBeCloseTo(1, 3);
+    expect(run.ledger.closure).toBeLessThan(1e-6);
+    expect(run.warmth!.most.celsius).toBeCloseTo(air + daily.swing, 1);
+    // At another start it ends at another hour.
+    const evening = { ...around, daily: { ...daily, startsAt: 20 } };
+    const other = simulate({ ...thread({ cell, pack, loads: [load('current', 0.3)] }), conditions: evening });
+    const morning = simulate({
+      ...thread({ cell, pack, loads: [load('current', 0.3)] }),
+      conditions: around,
+    });
+    expect(other.deadEnd.time).toBeLessThan(morning.deadEnd.time * 0.98);
+  });
+
+  it('cells with a heat of their own lag behind it by a first order: swing over the root of 1 + (ωτ)²', () => {
+    const warmth = { heatCapacity: 3600, resistance: 4, grade: 'assumed' as const };
+    const plain = { ...plainCell(4, 3, 4, 1e-4) };
+    const run = simulate({
+      ...thread({ cell: plain, pack: { ...pack, warmth }, loads: [load('current', 0.02)] }),
+      conditions: around,
+    });
+    const omega = (2 * Math.PI) / 86400;
+    const swing = daily.swing / Math.sqrt(1 + (omega * 4 * 3600) ** 2);
+    // Past the first day nothing is left of the start; the coldest hour is then as far below.
+    expect(run.warmth!.least.celsius).toBeCloseTo(air - swing, 1);
+  });
+
+  it('what repeats in other times than days has the mean of the day; a plan of a day goes with it', () => {
+    const modes = ['a', 'b'].map((id) => ({ id, name: id }));
+    const of = (seconds: number): ThreadDocument => ({
+      ...thread({ cell, pack, loads: [{ ...load('current', 0.02), draws: [{ mode: 'b', value: 0.05 }] }] }),
+      conditions: around,
+      modes,
+      programme: {
+        after: 'repeat',
+        segments: [
+          { mode: 'a', seconds: seconds / 2 },
+          { mode: 'b', seconds: seconds / 2 },
+        ],
+      },
+    });
+    const still = { ...around, daily: { ...daily, swing: 0 } };
+    const hourly = simulate(of(3600));
+    expect(hourly.deadEnd.time).toBe(simulate({ ...of(3600), conditions: still }).deadEnd.time);
+    const day = simulate(of(86400));
+    expect(day.warmth!.most.celsius).toBeGreaterThan(air + 0.9 * daily.swing);
+    expect(day.ledger.closure).toBeLessThan(1e-6);
+  });
+});

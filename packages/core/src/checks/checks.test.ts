@@ -224,6 +224,32 @@ describe('findings say when it begins, and what matters', () => {
     expect(find(at({ count: 1, capacity: 1, resistance: 1.1 }), 'uneven:cells')).toBeUndefined();
   });
 
+  it('a start in the cold that the board or the cells themselves do not carry; charging where it is too cold', () => {
+    const cell = {
+      ...plainCell(2, 3, 4, 0.1),
+      temperature: {
+        resistance: { celsius: [-10, 25], factors: [8, 1] },
+        minCharge: 0,
+        grade: 'assumed' as const,
+      },
+    };
+    const at = (watts: number): ThreadDocument => ({
+      ...thread({
+        cell,
+        pack: { protection: guard, charger: { name: 'Lead' } },
+        loads: [load('power', watts)],
+      }),
+      conditions: { minAir: -10, air: 25, maxAir: 30 },
+    });
+    // 4 V behind 0.82 Ω: at most 4.88 W; 4 W stand at 2.85 V, where 1.4 A leave the cell 2.88.
+    expect(find(at(4), 'cold-start:cells')).toBeUndefined();
+    expect(words(find(at(4.7), 'cold-start:cells'))).toMatch(
+      /4\.70 W pull its cold cells to 2\.\d+ V, where the board opens/,
+    );
+    expect(words(find(at(6), 'cold-start:cells'))).toMatch(/cannot give 6\.00 W.*800 mΩ/);
+    expect(words(find(at(4), 'charge-air:cells'))).toMatch(/from 0 °C; its air goes to -10\.0 °C/);
+  });
+
   it('the wish for the shelf is what idle is judged against', () => {
     const doc = (shelfMonths?: number): ThreadDocument => {
       const made = thread({

@@ -1,4 +1,8 @@
 import { surroundingsOf } from '../model/thread.ts';
+import { LOOK } from '../plant/cellTable.ts';
+import { conditionsOf } from '../plant/conditions.ts';
+import { packPlant } from '../plant/pack.ts';
+import { ROW } from '../solver/series.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Finding } from './finding.ts';
@@ -8,13 +12,79 @@ const WARM = 10;
 
 const C = (celsius: number) => formatQuantity(celsius, '°C', 3);
 
+const V = (volts: number) => formatQuantity(volts, 'V', 3);
+
+/**
+ * Whether it starts in the coldest air with cells as cold as that: at the heaviest draw of its run, by resistance alone,
+ * before their branches and their own heat have come into play. A run that begins in the usual air does not show it.
+ */
+function coldStart({ doc, run, reading }: CheckContext): Finding[] {
+  const { minAir, air } = surroundingsOf(doc);
+  if (!(minAir < air) || !doc.pack.cell.temperature || run.deadEnd.time === 0 || reading.count === 0)
+    return [];
+  let watts = 0;
+  for (let row = 0; row <= reading.last; row++) {
+    watts = Math.max(watts, reading.at(row, ROW.packVolts) * reading.at(row, ROW.packAmps));
+  }
+  const { warmth: own, ...pack } = doc.pack;
+  void own;
+  const cold = packPlant(pack, conditionsOf({ ...doc, pack }, { air: minAir }));
+  const looked = cold.cell.room();
+  cold.cell.look(conditionsOf({ ...doc, pack }).startSoc, looked);
+  const open = cold.series * looked[LOOK.ocv]!;
+  const ohms = (cold.series / cold.parallel) * looked[LOOK.r0]!;
+  // V = E − R·P/V, all resistance counted; the upper root.
+  const root = open * open - 4 * (ohms + cold.seriesOhms) * watts;
+  const volts = root < 0 ? 0 : (open + Math.sqrt(root)) / 2;
+  const amps = root < 0 ? 0 : watts / volts;
+  const cell = (open - ohms * amps) / cold.series;
+  const opens = cell < cold.cutoff;
+  if (root >= 0 && !opens) return [];
+  const W = formatQuantity(watts, 'W', 3);
+  return [
+    {
+      id: 'cold-start:cells',
+      severity: 'fails',
+      element: 'cells',
+      title:
+        root < 0
+          ? `In air of ${C(minAir)} it does not start: its cold cells cannot give ${W}`
+          : `In air of ${C(minAir)} it does not start: ${W} pull its cold cells to ${V(cell)}, where the board opens`,
+      reason: `As cold as that they have ${formatQuantity(ohms, 'Ω', 3)}. Start with less, warm them first, or choose more cells in parallel, or some for the cold.`,
+    },
+  ];
+}
+
+/** Cells that are to be charged where it is colder than they may be. */
+function coldCharge(doc: CheckContext['doc']): Finding[] {
+  const { minAir, maxAir } = surroundingsOf(doc);
+  const { minCharge = -Infinity, maxCharge = Infinity } = doc.pack.cell.temperature ?? {};
+  const charged = doc.pack.charger !== undefined || doc.goals.chargedFrom !== undefined;
+  if (!charged || (minAir >= minCharge && maxAir <= maxCharge)) return [];
+  const cold = minAir < minCharge;
+  const [there, limit] = cold ? [minAir, minCharge] : [maxAir, maxCharge];
+  return [
+    {
+      id: 'charge-air:cells',
+      severity: 'note',
+      element: 'cells',
+      title: `Its cells may be charged ${cold ? 'from' : 'up to'} ${C(limit)}; its air goes to ${C(there)}`,
+      reason: cold
+        ? 'Below that, lithium plates out as metal: the cell loses charge for good and can short inside. Its charger must wait until the cells are warmer.'
+        : 'Above that they age fast and can vent. Its charger must wait until the cells are cooler.',
+    },
+  ];
+}
+
 /** The cells' own limits of temperature against the air, and what they warm themselves by. */
-export function warmth({ doc, run }: CheckContext): Finding[] {
-  const { minAir, air, maxAir } = surroundingsOf(doc);
+export function warmth(c: CheckContext): Finding[] {
+  const { doc, run } = c;
+  const { minAir, air, maxAir, daily } = surroundingsOf(doc);
   const { minDischarge = -Infinity, maxDischarge = Infinity } = doc.pack.cell.temperature ?? {};
-  const found: Finding[] = [];
+  const found: Finding[] = [...coldStart(c), ...coldCharge(doc)];
   const most = run.warmth?.most;
-  const rise = most ? Math.max(0, most.celsius - air) : 0;
+  // What the day brings is not theirs.
+  const rise = most ? Math.max(0, most.celsius - air - (daily?.swing ?? 0)) : 0;
   if (minAir < minDischarge) {
     found.push({
       id: 'cold:cells',

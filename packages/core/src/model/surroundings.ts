@@ -1,4 +1,19 @@
-import { Quantity } from './fields.ts';
+import { Part, Quantity } from './fields.ts';
+
+/** How the air goes through a day: around the usual, warmest at some hour, coldest twelve hours from it. */
+export class Daily {
+  @Quantity('K', 0, 40, 'Warmest and coldest hour above and below the usual air', {
+    label: 'Day and night, ±',
+  })
+  swing!: number;
+  @Quantity('h', 0, 24, 'Hour at which it is warmest', { label: 'Warmest at' })
+  warmestAt!: number;
+  @Quantity('h', 0, 24, 'Hour at which the run starts', { label: 'Run starts at' })
+  startsAt!: number;
+}
+
+/** A summer's day in the shade, begun in the morning. Common practice, no source. */
+export const USUAL_DAY: Readonly<Daily> = { swing: 6, warmestAt: 15, startsAt: 8 };
 
 /** Where the thread works: the air around its parts. */
 export class Surroundings {
@@ -13,6 +28,8 @@ export class Surroundings {
     label: 'Closed box',
   })
   boxResistance?: number;
+  @Part(() => Daily, 'How the usual air goes through a day; without it it stays', { optional: true })
+  daily?: Daily;
 }
 
 /** Used where a thread states none: a room, a cellar, a summer's day. Common practice, no source. */

@@ -1,6 +1,9 @@
 import type { CellGroup } from '../model/group.ts';
+import { repeats } from '../model/cycle.ts';
+import { cycleSeconds } from '../model/programme.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { groupsOf, windowOf } from './groups.ts';
+import { DailyAir, goesWithDays } from './warmth.ts';
 import { oddOf, startOf } from './sharing.ts';
 
 /** Under what a thread is run. All of it is applied once, when its plant is compiled. */
@@ -19,13 +22,20 @@ export interface Conditions {
   startSoc: number;
   /** a group that is weaker than the others, where the thread states none */
   weakest?: CellGroup;
+  /** the air through the day, around `air` */
+  daily?: DailyAir;
   /** id of the mode that is held throughout; absent: the thread's programme */
   mode?: string;
 }
 
 /** The conditions a thread states itself: usual air, new cells, its own start and programme. */
 export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}): Conditions {
-  const { air, boxResistance = 0 } = surroundingsOf(doc);
+  const { air, boxResistance = 0, daily } = surroundingsOf(doc);
+  // What comes again and again at other hours has the mean of the day.
+  // A coldest or warmest air is already that of its hour.
+  const usual = more.air === undefined || more.air === air;
+  const days =
+    more.mode !== undefined || !repeats(doc) || goesWithDays(doc.programme && cycleSeconds(doc.programme));
   const groups = groupsOf(doc.pack, more.weakest);
   const odd = oddOf(doc.pack);
   return {
@@ -34,6 +44,7 @@ export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}
     capacity: 1,
     resistance: 1,
     selfDischarge: 1,
+    ...(daily && days && usual ? { daily: new DailyAir(daily.swing, daily.warmestAt, daily.startsAt) } : {}),
     startSoc: groups ? windowOf(groups).start : odd ? startOf(odd) : doc.pack.startSoc,
     ...more,
   };

@@ -5,7 +5,7 @@ import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
 import { groupsOf, groupsOn, windowOf, type Groups } from './groups.ts';
 import { meanOf, oddOf, Sharing } from './sharing.ts';
-import { cellFactors, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
+import { cellFactors, followingAir, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
 
 /** Something in series between the cells and the path. */
 export interface SeriesElement {
@@ -77,7 +77,10 @@ export function seriesElements(pack: Pack): SeriesElement[] {
 export function packPlant(pack: Pack, given: Conditions, merged = false): PackPlant {
   const { capacity, resistance, air, box } = given;
   const factors = cellFactors(pack.cell);
-  const warmth = pack.warmth && warmthOf(pack.warmth, air, box, factors);
+  const { daily } = given;
+  const warmth = pack.warmth
+    ? warmthOf(pack.warmth, air, box, factors, daily)
+    : daily && followingAir(air, factors, daily);
   // Cells that keep their temperature are compiled for it; those that do not, for 25 °C.
   const fixed = warmth ? REFERENCE : air;
   const elements = seriesElements(pack);
@@ -109,7 +112,7 @@ export function packPlant(pack: Pack, given: Conditions, merged = false): PackPl
     quiescent,
     alwaysOn: always.map(({ element, amps }) => ({ element, share: amps / quiescent })),
     selfDischarge:
-      monthlyRate(pack.cell.selfDischargePerMonth) * factors.selfDischarge.at(fixed) * given.selfDischarge,
+      monthlyRate(pack.cell.selfDischargePerMonth) * factors.selfDischarge.at(air) * given.selfDischarge,
     cutoff: protection?.cutoffVolts ?? -Infinity,
     trip: protection?.tripCurrent ?? Infinity,
     short: protection?.shortCurrent ?? Infinity,

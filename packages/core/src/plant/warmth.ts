@@ -116,6 +116,43 @@ export interface Warmth {
   /** [K/W] the same per watt lost around them */
   around: number;
   factors: CellFactors;
+  /** the air through the day; stays as it is without */
+  daily: DailyAir | undefined;
+}
+
+/** [s] */
+const DAY = 86_400;
+/** [s] Cells that only follow the air do so within a minute. */
+const AT_ONCE = 60;
+
+/** Air that goes up and down once a day: a cosine. */
+export class DailyAir {
+  /** [s] of the longest step in which it is a parabola */
+  static readonly STEP = 3600;
+  private readonly phase: number;
+
+  constructor(
+    private readonly swing: number,
+    warmestAt: number,
+    startsAt: number,
+  ) {
+    this.phase = (2 * Math.PI * (warmestAt - startsAt)) / 24;
+  }
+
+  /** [K] above its mean. @param time [s] since the run began */
+  at(time: number): number {
+    return this.swing * Math.cos((2 * Math.PI * time) / DAY - this.phase);
+  }
+}
+
+/** Whether what the loads do comes again in whole days, if at all: only then does the air go with it. */
+export function goesWithDays(period: number | undefined): boolean {
+  return period === undefined || Math.abs(period / DAY - Math.round(period / DAY)) < 1e-9;
+}
+
+/** Cells that are as the air is, where that goes through a day. */
+export function followingAir(air: number, factors: CellFactors, daily: DailyAir): Warmth {
+  return { air, start: daily.at(0), tau: AT_ONCE, own: 0, around: 0, factors, daily };
 }
 
 /**
@@ -128,7 +165,9 @@ export function warmthOf(
   air: number,
   box: number,
   factors: CellFactors,
+  daily?: DailyAir,
 ): Warmth {
   const own = resistance + box;
-  return { air, start: (start ?? air) - air, tau: heatCapacity * own, own, around: box, factors };
+  const from = start === undefined ? (daily?.at(0) ?? 0) : start - air;
+  return { air, start: from, tau: heatCapacity * own, own, around: box, factors, daily };
 }

@@ -1,5 +1,6 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
+import { DailyAir } from '../plant/warmth.ts';
 import { Events } from './events.ts';
 import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
@@ -128,6 +129,7 @@ export class March {
         this.h,
         this.options.maxSoc / Math.abs(drainRate(pack, state.charge, state.amps, state.soc)),
         edge - state.time,
+        pack.warmth?.daily ? DailyAir.STEP : Infinity,
       );
       let length = this.whole(h, edge - state.time);
       if (state.time + length >= this.lostAt) length = (this.lostAt - state.time) / 2;

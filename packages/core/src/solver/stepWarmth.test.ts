@@ -17,6 +17,7 @@ it('is exact for a drive that is a parabola over the step, however long that is'
     const plant = compile(thread({ cell: plainCell(1, 3, 4, 0), loads: [load('current', 1)] }));
     const warmth = new StepWarmth(plant, {
       ...{ air: 0, start: 0, tau, own: 1, around: 0 },
+      daily: undefined,
       factors: cellFactors(plainCell(1, 3, 4, 0.1)),
     });
     warmth.begin(h, from, drive(0));

@@ -1,7 +1,7 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
 import type { Warmth } from '../plant/warmth.ts';
-import { weigh, WEIGHTS } from './gauss.ts';
+import { C1, C2, weigh, WEIGHTS } from './gauss.ts';
 import { deliveredAt, type Node } from './node.ts';
 import { pathAmps, resistanceAt, scaleOhms, type CellState } from './state.ts';
 
@@ -18,6 +18,9 @@ export class StepWarmth {
   ohms2 = 1;
   private readonly w = new Float64Array(WEIGHTS);
   private from = 0;
+  /** [K] of the air above its mean at both nodes */
+  private air1 = 0;
+  private air2 = 0;
   private g0 = 0;
   private g1 = 0;
   private g2 = 0;
@@ -38,14 +41,23 @@ export class StepWarmth {
     const ohms = resistanceAt(pack, slow);
     scaleOhms(start, branches, ohms);
     scaleOhms(middle, branches, ohms);
-    const drive = this.drive({ amps, volts, looked: start, branches: slow }, path.delivered(volts));
-    return pack.charge * this.begin(h, slow[branches]!, drive);
+    const { daily } = this.warmth;
+    const { time } = state;
+    const now = daily ? daily.at(time) : 0;
+    this.air1 = daily ? daily.at(time + C1 * h) : 0;
+    this.air2 = daily ? daily.at(time + C2 * h) : 0;
+    const own = this.drive({ amps, volts, looked: start, branches: slow }, path.delivered(volts));
+    const half = daily ? daily.at(time + h / 2) : 0;
+    return pack.charge * this.begin(h, slow[branches]!, now + own, half + own);
   }
 
   /** Take up what both nodes lose now. */
   follow(one: Node, two: Node): void {
     const { plant } = this;
-    this.solve(this.drive(one, deliveredAt(one, plant)), this.drive(two, deliveredAt(two, plant)));
+    this.solve(
+      this.air1 + this.drive(one, deliveredAt(one, plant)),
+      this.air2 + this.drive(two, deliveredAt(two, plant)),
+    );
   }
 
   /** [K] above the air where the cells would come to stand by what they and the stages lose. @param delivered [W] */
@@ -67,15 +79,16 @@ export class StepWarmth {
 
   /**
    * Begin a step of h seconds.
-   * @param from [K] at its start @param drive [K] there @returns the factor on the charge in its middle
+   * @param from [K] at its start @param drive [K] there and @param middle in its middle, as far as it is known
+   * @returns the factor on the charge in its middle
    */
-  begin(h: number, from: number, drive: number): number {
+  begin(h: number, from: number, drive: number, middle = drive): number {
     const { tau, air, factors } = this.warmth;
     weigh(this.w, 0, h, tau);
     this.from = from;
     this.g0 = drive;
     this.solve(drive, drive);
-    return factors.charge.at(air + drive + (from - drive) * Math.exp(-h / 2 / tau));
+    return factors.charge.at(air + middle + (from - middle) * Math.exp(-h / 2 / tau));
   }
 
   /** @param g1, g2 [K] drives at both nodes */

@@ -1,5 +1,5 @@
-import type { ThreadDocument } from '@mile-thread/core/model';
-import { surroundingsOf } from '@mile-thread/core/model';
+import type { Daily, ThreadDocument } from '@mile-thread/core/model';
+import { surroundingsOf, USUAL_DAY } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
@@ -38,6 +38,14 @@ export function Wants({ doc, run, commit }: Props) {
         ? { op: 'replace', path: ['conditions', field], value: v }
         : { op: 'add', path: ['conditions'], value: { ...air, [field]: v } },
     ]);
+  const setDay = (daily: Daily | undefined) => {
+    const { daily: before, ...rest } = air;
+    void before;
+    const value = daily ? { ...rest, daily } : rest;
+    return commit('Change the day', [
+      { op: doc.conditions ? 'replace' : 'add', path: ['conditions'], value },
+    ]);
+  };
   const optional = (path: string[], had: boolean, v: number | undefined) =>
     v === undefined
       ? { op: 'remove' as const, path }
@@ -123,6 +131,41 @@ export function Wants({ doc, run, commit }: Props) {
           <EditableQuantity label={`${name} air`} value={air[field]} unit="°C" onCommit={setAir(field)} />
         </Want>
       ))}
+      <Want name="Day and night" verdict={undefined}>
+        {air.daily ? (
+          <>
+            ±{' '}
+            <EditableQuantity
+              label="Day and night, plus and minus"
+              value={air.daily.swing}
+              unit="K"
+              optional
+              onCommit={(swing) => setDay(swing === undefined ? undefined : { ...air.daily!, swing })}
+            />
+            , warmest at{' '}
+            <EditableQuantity
+              label="Hour at which it is warmest"
+              value={air.daily.warmestAt}
+              unit="h"
+              onCommit={(v) => setDay({ ...air.daily!, warmestAt: v! })}
+            />
+            , started at{' '}
+            <EditableQuantity
+              label="Hour at which the run starts"
+              value={air.daily.startsAt}
+              unit="h"
+              onCommit={(v) => setDay({ ...air.daily!, startsAt: v! })}
+            />
+          </>
+        ) : (
+          <button type="button" className="link" onClick={() => setDay(USUAL_DAY)}>
+            stays as it is, or not?
+          </button>
+        )}
+      </Want>
+      {air.daily && run && !run.warmth && (
+        <p className="quiet">What repeats in other times than whole days is run at the mean of the day.</p>
+      )}
       <Body {...{ doc, commit }} />
     </section>
   );
