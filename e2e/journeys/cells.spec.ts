@@ -39,6 +39,10 @@ test('logs of two discharges become a cell, which is used in a thread and taken 
   await expect(page.locator('[data-answer^="own:"]')).toContainText('Bench cell 7');
   await page.getByRole('button', { name: 'Use Bench cell 7 in a thread' }).click();
   await page.getByRole('menuitem', { name: 'Tide-pool microscope' }).click();
+  const changes = page.getByRole('dialog').getByRole('row').filter({ hasText: 'Lasts' });
+  await expect(changes).toContainText(before!);
+  await expect(page.getByRole('dialog')).toContainText(/Its figures aretypicalmeasured/);
+  await page.getByRole('button', { name: 'Use it there' }).click();
   await ready(page);
   await expect(answer(page, 'lasts')).not.toHaveText(before!);
   await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from '../fixtures/test.ts';
-import { goToStage } from '../pages/app.ts';
+import { goToStage, typeOver } from '../pages/app.ts';
 
 const FOLDER = new URL('../../docs/screenshots/', import.meta.url).pathname;
 
@@ -113,4 +113,18 @@ test('needs and run-down on a phone', async ({ page }) => {
   await page.keyboard.press('4');
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}run-narrow.png` });
+});
+
+test('the pack', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 1320 });
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();
+  await page.getByRole('button', { name: 'none, work one out' }).click();
+  await typeOver(page, 'Group 2, charge held', '88');
+  await expect(page.locator('[data-group="2"]')).toContainText('✕ ends at');
+  await expect(page.getByRole('region', { name: 'Level gauge' }).getByRole('row')).toHaveCount(5);
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `${FOLDER}pack.png` });
 });

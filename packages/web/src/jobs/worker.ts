@@ -1,18 +1,24 @@
 import * as Comlink from 'comlink';
 import type { Answer, Question } from './job.ts';
-import { card } from './questions/card.ts';
-import { checks, compute } from './questions/compute.ts';
-import { warm } from './questions/warm.ts';
+import { compute } from './questions/compute.ts';
 
-/** What is asked at once, by its name. */
-const often = { card, checks, compute, warm };
+/** What a first picture waits for, by its name. */
+const first = { compute };
+
+/** What follows it, or what the shelf asks. */
+type Afterwards = typeof import('./afterwards.ts').afterwards;
+const AFTERWARDS: readonly string[] = ['card', 'checks', 'warm'] satisfies (keyof Afterwards)[];
 
 /** What is asked when it is wanted; it comes then. */
 type Seldom = typeof import('./seldom.ts').seldom;
-export type Questions = typeof often & Seldom;
+export type Questions = typeof first & Afterwards & Seldom;
 
 async function questionNamed(name: keyof Questions): Promise<Question> {
-  if (Object.hasOwn(often, name)) return often[name as keyof typeof often] as unknown as Question;
+  if (Object.hasOwn(first, name)) return first[name as keyof typeof first] as unknown as Question;
+  if (AFTERWARDS.includes(name)) {
+    const { afterwards } = await import('./afterwards.ts');
+    return afterwards[name as keyof Afterwards] as unknown as Question;
+  }
   const { seldom } = await import('./seldom.ts');
   return seldom[name as keyof Seldom] as unknown as Question;
 }

@@ -1,6 +1,5 @@
-import { findings, type Finding } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
-import { plantKey, simulate, threadKey, type RunResult } from '@mile-thread/core/solve';
+import { plantKey, simulate, type RunResult } from '@mile-thread/core/solve';
 
 /** Rows of a run for a whole charge: as many as a plot has pixels to tell apart. */
 const ROWS = 400;
@@ -8,19 +7,14 @@ const ROWS = 400;
 /** Runs kept: what is asked about one thread, one after the other, and the one before an undo. */
 const KEPT = 12;
 const runs = new Map<string, RunResult>();
-const found = new Map<string, Finding[]>();
 
 /** The run of a thread, rows included; kept by what matters to its numbers. */
 export function runOf(doc: ThreadDocument): RunResult {
   return kept(runs, plantKey(doc), () => simulate(doc, { rows: ROWS }));
 }
 
-/** What the checks say of it. */
-export function findingsOf(doc: ThreadDocument): Finding[] {
-  return kept(found, threadKey(doc), () => findings(doc, runOf(doc)));
-}
-
-function kept<T>(in_: Map<string, T>, key: string, make: () => T): T {
+/** A value by its key, made where it is not there yet. */
+export function kept<T>(in_: Map<string, T>, key: string, make: () => T): T {
   const value = in_.get(key) ?? make();
   // As the last one used; the one unused longest goes.
   in_.delete(key);

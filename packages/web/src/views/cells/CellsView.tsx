@@ -16,6 +16,7 @@ import { Compare } from './Compare.tsx';
 import { LogPanel } from './LogPanel.tsx';
 import { OwnFigures } from './OwnFigures.tsx';
 import { saveCells, useCellWork } from './useCellWork.tsx';
+import { WhatChanges } from './WhatChanges.tsx';
 import { listed, MARKS, MOST_COMPARED, type Order } from './model.ts';
 import barCss from '../../kit/bar.module.css';
 import css from './cells.module.css';
@@ -108,6 +109,7 @@ export function CellsView() {
           work.take([...e.dataTransfer.files]);
         }}
       >
+        <WhatChanges asked={work.asked} onLeave={work.leave} />
         <Answers label="Answers of the chosen cells" cells={answers} stale={isPlaceholderData} />
         <div className={css.parts}>
           <section className={css.list} aria-label="Cells">

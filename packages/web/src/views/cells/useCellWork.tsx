@@ -1,5 +1,5 @@
 import { encodeRecords, recordRows } from '@mile-thread/core';
-import { cellFileOf, issueSentence, type CellRecord } from '@mile-thread/core/model';
+import { cellFileOf, issueSentence, type CellRecord, type ThreadDocument } from '@mile-thread/core/model';
 import { App as AntApp, Button } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
@@ -17,11 +17,21 @@ const MOST_BYTES = 20e6;
 /** A table of records, not a log: its heading names their values. */
 const OF_RECORDS = /(^|[,;\t"])cell\.capacityAh($|[,;\t"])/;
 
+/** A cell about to be used in a thread. */
+export interface Asked {
+  cell: CellRecord;
+  /** of the thread, and as it stands */
+  name: string;
+  doc: ThreadDocument;
+  take(): void;
+}
+
 /** What is done with cells: logs and records taken in, kept, given out, removed, used in a thread. */
 export function useCellWork() {
   const { message, modal, notification } = AntApp.useApp();
   const navigate = useNavigate();
   const [files, setFiles] = useState<LogFile[]>([]);
+  const [asked, setAsked] = useState<Asked>();
   const tell = useMemo(() => (e: unknown) => void message.error(storageTrouble(e), 8), [message]);
 
   const takeRecords = async (name: string, text: string) => {
@@ -83,13 +93,18 @@ export function useCellWork() {
   const use = async (cell: CellRecord, thread: ThreadRow) => {
     const session = await openSession(thread.id);
     if (typeof session !== 'function') return void message.error(`${thread.name} cannot be read`);
-    const edits = [{ op: 'replace' as const, path: ['pack', 'cell'], value: cell }];
-    const [issue] = session.getState().commit(`Take the cell ${cell.name}`, edits);
-    if (issue) return void message.error(`Not possible there: ${issue.allowed}`);
-    void navigate(`/thread/${thread.id}/path`);
+    const take = () => {
+      const edits = [{ op: 'replace' as const, path: ['pack', 'cell'], value: cell }];
+      const [issue] = session.getState().commit(`Take the cell ${cell.name}`, edits);
+      if (issue) return void message.error(`Not possible there: ${issue.allowed}`);
+      void navigate(`/thread/${thread.id}/path`);
+    };
+    setAsked({ cell, name: thread.name, doc: session.getState().doc, take });
   };
 
   return {
+    asked,
+    leave: () => setAsked(undefined),
     files,
     setFiles,
     tell,
