@@ -118,6 +118,18 @@ describe('groups in series that differ, against quadrature over charge elsewhere
     );
   });
 
+  it('one that begins empty ends the run at once; one empty and another full have nothing to pass: refused', () => {
+    const cell = CELL_LIBRARY['18650-energy']!;
+    const at = (groups: CellGroup[]) =>
+      thread({ cell, pack: { series: 3, groups }, loads: [load('power', 5)] });
+    const empty = at([{ capacity: 1, resistance: 1, startSoc: 0 }]);
+    const half = { ...empty, pack: { ...empty.pack, startSoc: 0.5 } };
+    expect(decodeThread(half).ok).toBe(true);
+    expect(simulate(half).deadEnd).toMatchObject({ time: 0, reason: 'empty' });
+    const full = decodeThread(empty);
+    expect(full.ok ? [] : full.issues.map((i) => i.path)).toEqual(['pack.groups']);
+  });
+
   it('is cut off by its weakest group, not by the mean of all', () => {
     const cell = CELL_LIBRARY['18650-energy']!;
     const groups = [{ capacity: 0.85, resistance: 1.5 }];

@@ -1,6 +1,6 @@
 import { AGED, LATER } from '../model/belief.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
-import { usualWeakest } from '../plant/groups.ts';
+import { usualWeakest } from '../model/group.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import type { CellWarmth, DeadEnd, GroupsAtEnd, UsefulEnd } from '../solver/result.ts';

@@ -1,7 +1,7 @@
 import { Protection } from '../model/pack.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 import { compile } from '../plant/compile.ts';
-import { usualWeakest } from '../plant/groups.ts';
+import { usualWeakest } from '../model/group.ts';
 import type { GroupsAtEnd } from '../solver/result.ts';
 import { answersOf } from '../solver/rundown.ts';
 import { ROW } from '../solver/series.ts';

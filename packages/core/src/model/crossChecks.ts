@@ -1,5 +1,6 @@
 import { issue, type Issue } from './issue.ts';
 import type { CellRecord } from './cell.ts';
+import { groupsOf, windowOf } from './group.ts';
 import { isConverter, isRegulated, type Stage } from './kinds/registry.ts';
 import type { Inductor } from './parts.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
@@ -97,11 +98,26 @@ function temperatureTables({ temperature }: CellRecord, at: string): Issue[] {
   return found;
 }
 
-/** Either groups differ or cells within each. Groups and odd cells beyond those there are wait until there are more. */
-function groupIssues({ pack: { groups, odd } }: ThreadDocument): Issue[] {
-  if (!odd || !groups) return [];
-  const allowed = 'nothing, since groups are said to differ: either groups, or cells within each';
-  return [issue('range', 'pack.odd', 'odd cells', allowed)];
+/** Least share of a cell's charge that groups must be able to pass together. */
+const LEAST_WINDOW = 1e-3;
+
+/**
+ * Either groups differ or cells within each, and groups have something to pass together. Groups and odd cells beyond those
+ * there are wait until there are more.
+ */
+function groupIssues({ pack }: ThreadDocument): Issue[] {
+  const { groups, odd } = pack;
+  if (!groups) return [];
+  const found: Issue[] = [];
+  if (odd) {
+    const allowed = 'nothing, since groups are said to differ: either groups, or cells within each';
+    found.push(issue('range', 'pack.odd', 'odd cells', allowed));
+  }
+  if (windowOf(groupsOf(pack)!).width < LEAST_WINDOW) {
+    const given = 'one empty, another full at the start';
+    found.push(issue('range', 'pack.groups', given, 'groups that can pass some charge together'));
+  }
+  return found;
 }
 
 /** What a gauge tells apart rises, and it has what its kind needs. */

@@ -1,8 +1,7 @@
-import type { CellGroup } from '../model/group.ts';
+import { groupsOf, windowOf, type CellGroup } from '../model/group.ts';
 import { repeats } from '../model/cycle.ts';
 import { cycleSeconds } from '../model/programme.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
-import { groupsOf, windowOf } from './groups.ts';
 import { DailyAir, goesWithDays } from './warmth.ts';
 import { oddOf, startOf } from './sharing.ts';
 

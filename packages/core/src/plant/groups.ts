@@ -1,39 +1,5 @@
-import { WEAKEST, type CellGroup } from '../model/group.ts';
-import type { Pack } from '../model/pack.ts';
+import { windowOf, type GroupAtStart } from '../model/group.ts';
 import { CellTable, LOOK, type Blended } from './cellTable.ts';
-
-/** A group in series: how much it holds, how it resists, and how it is charged when the run starts. */
-export type GroupAtStart = Required<CellGroup>;
-
-/**
- * All groups of a pack, from the negative end; none where they are alike.
- * @param weakest one that differs where none is stated; a single group is not weaker than itself
- */
-export function groupsOf(
-  { groups, series, startSoc }: Pack,
-  weakest?: CellGroup,
-): GroupAtStart[] | undefined {
-  const usual: GroupAtStart = { capacity: 1, resistance: 1, startSoc };
-  const differing = groups ?? (weakest && series > 1 ? [weakest] : undefined);
-  return differing && Array.from({ length: series }, (_, k) => ({ ...usual, ...differing[k] }));
-}
-
-/** The weakest group of a pack of one lot, where nobody has measured it. */
-export function usualWeakest({ startSoc }: Pack): CellGroup {
-  const { capacity, resistance, lessCharged } = WEAKEST;
-  return { capacity, resistance, startSoc: Math.max(0, startSoc - lessCharged) };
-}
-
-/**
- * The charge that groups in series can pass together, over the rated one of a cell: from where the first is full to where
- * the first is empty; and where the run starts in it. The same current flows through all: what one gives, each gives.
- */
-export function windowOf(groups: readonly GroupAtStart[]): { width: number; start: number } {
-  const toEmpty = Math.min(...groups.map((g) => g.startSoc * g.capacity));
-  const toFull = Math.min(...groups.map((g) => (1 - g.startSoc) * g.capacity));
-  const width = toEmpty + toFull;
-  return { width, start: width > 0 ? toEmpty / width : 0 };
-}
 
 /** How one group stands. */
 export interface GroupState {

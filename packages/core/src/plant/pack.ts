@@ -1,9 +1,10 @@
 import { leadResistance } from '../conductors/lead.ts';
+import { groupsOf, windowOf } from '../model/group.ts';
 import { drainId, drainsOf, type Pack } from '../model/pack.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { cellTable, type CellTable } from './cellTable.ts';
 import type { Conditions } from './conditions.ts';
-import { groupsOf, groupsOn, windowOf, type Groups } from './groups.ts';
+import { groupsOn, type Groups } from './groups.ts';
 import { meanOf, oddOf, Sharing } from './sharing.ts';
 import { cellFactors, followingAir, REFERENCE, warmthOf, type Warmth } from './warmth.ts';
 
