@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { CellGroup } from '../src/model/group.ts';
 import { readingOf } from '../src/solver/reading.ts';
 import { CELL_LIBRARY, decodeThread, ROW, simulate, type ThreadDocument } from './core.ts';
-import { load, seriesOhms, thread } from './build.ts';
+import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { caseOf, input, meets, type Case } from './cases.ts';
 import { cellOf } from './schedules.ts';
 
@@ -116,6 +116,25 @@ describe('groups in series that differ, against quadrature over charge elsewhere
       ),
       { numRuns: 40, seed: 9 },
     );
+  });
+
+  it('on the shelf the first group to come to its end decides: by hand, under a steady draw', () => {
+    const cell = { ...plainCell(2, 3, 4, 0.01), endVolts: 3.2, damageVolts: 3.1 };
+    const idle = (groups?: CellGroup[]) => {
+      const protection = { ...seriesOhms(0), quiescentCurrent: 1e-3 };
+      return simulate(
+        thread({
+          cell,
+          pack: { series: 2, protection, ...(groups ? { groups } : {}) },
+          loads: [load('power', 1)],
+        }),
+      ).idle;
+    };
+    // 1 mA out of 2 Ah from full to 20 %: 1,600 h; from 60 % of 1.6 Ah to 20 %: 640; to harm at 10 %: 800.
+    expect(idle().hoursToEnd).toBeCloseTo(1600, 3);
+    const unlike = idle([{ capacity: 0.8, resistance: 1, startSoc: 0.6 }]);
+    expect(unlike.hoursToEnd).toBeCloseTo(640, 3);
+    expect(unlike.hoursToDamage).toBeCloseTo(800, 3);
   });
 
   it('one that begins empty ends the run at once; one empty and another full have nothing to pass: refused', () => {

@@ -193,6 +193,8 @@ it('a charge published for a rate down to the end volts is given again at that r
   const out = { ...cold, capacityRate: 0.5 };
   for (const [k, t] of published.celsius.entries())
     expect(given(t, out) / given(25, out)).toBeCloseTo(published.factors[k]!, 3);
+  // In a room nothing is taken out: there the factor is 1.
+  expect(given(25, out) / given(25, cold)).toBeCloseTo(1, 6);
   // Taken as it stands the resistance would be counted twice.
   expect(given(-20, cold) / given(25, cold)).toBeLessThan(0.6);
 });
@@ -230,7 +232,7 @@ describe('air that goes through a day', () => {
       z -= (amps * dt) / (2 * between(t, capacity.celsius, capacity.factors));
       hours += dt;
     }
-    expect(run.deadEnd.time / 3600 / hours).toBeCloseTo(1, 3);
+    expect(run.deadEnd.time / 3600 / hours).toBeCloseTo(1, 4);
     expect(run.ledger.closure).toBeLessThan(1e-6);
     expect(run.warmth!.most.celsius).toBeCloseTo(air + daily.swing, 1);
     // At another start it ends at another hour.
