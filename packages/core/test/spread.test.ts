@@ -264,6 +264,18 @@ describe('cells side by side that differ, against adaptive integration elsewhere
     );
   });
 
+  it('come level over weeks while they drain by themselves: in few steps, the account closed', () => {
+    const slow = { ...CELL_LIBRARY['18650-balanced']!, capacityAh: 500, selfDischargePerMonth: 0.03 };
+    const odd = { count: 1, capacity: 0.87, resistance: 3.3, startSoc: 0.9 };
+    const pack = { series: 2, parallel: 3, startSoc: 0.15, odd };
+    const run = simulate(thread({ cell: slow, pack, loads: [load('power', 0.05)] }));
+    expect(run.ledgerAtDead.closure).toBeLessThan(1e-6);
+    expect(run.counts.steps + run.counts.rejected).toBeLessThan(400);
+    // What goes round turns to heat: more than a tenth of a per cent of what was stored.
+    const between = run.ledgerAtDead.entries.find((e) => e.mechanism === 'between cells')!;
+    expect(between.joules / run.ledger.stored).toBeGreaterThan(1e-3);
+  });
+
   it('under a programme that repeats they are taken together: their charge summed, their resistances in parallel', () => {
     const cell = CELL_LIBRARY['18650-balanced']!;
     const { capacityAh } = cell;

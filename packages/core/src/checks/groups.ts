@@ -71,8 +71,8 @@ function uneven({ run, doc }: CheckContext): Finding[] {
   const { sharing, worstCell } = run;
   const { resistance } = meanOf(odd);
   // As they share where nothing has yet brought them apart; followed where it was.
-  const most = (amps: number[] | undefined, factor: number) =>
-    Math.max(worstCell.amps * factor, ...(amps ?? []));
+  const most = (amps: readonly number[] = [], factor: number) =>
+    amps.reduce((largest, a) => Math.max(largest, a), worstCell.amps * factor);
   const oddAmps = most(sharing?.odd, resistance / odd.resistance);
   const othersAmps = most(sharing?.others, resistance);
   const rates = [oddAmps / (cell.capacityAh * odd.capacity), othersAmps / cell.capacityAh];

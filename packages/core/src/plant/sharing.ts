@@ -52,6 +52,8 @@ export interface Shares {
 export class Sharing {
   /** what `look` found: [W] that flows between them, over their number */
   between = 0;
+  /** [V] by which the OCV of what drains away by itself, all by the same share of their charge, is above that found */
+  leak = 0;
   private readonly one: Float64Array;
   private readonly two: Float64Array;
   private readonly n: number;
@@ -107,6 +109,7 @@ export class Sharing {
       into[at] = this.branchFactor * one[at]!;
       into[at + branches] = one[at + branches]!;
     }
+    this.leak = this.weightOthers * one[LOOK.ocv]! + this.weightOdd * two[LOOK.ocv]! - into[LOOK.ocv]!;
     this.apart = one[LOOK.ocv]! - two[LOOK.ocv]!;
     this.givenByOthers = share;
     this.loop = warm * (all1 / odd.others + all2 / odd.count);

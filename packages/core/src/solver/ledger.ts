@@ -180,7 +180,7 @@ export class LedgerSum {
     sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
     const lost = pack.selfDischarge * step.charge * (node.soc > 0 ? node.soc : 0);
-    sum[at + SELF_DISCHARGE]! += cells * node.ocv * lost;
+    sum[at + SELF_DISCHARGE]! += cells * (node.ocv + node.leak) * lost;
     sum[at + BETWEEN]! += cells * node.between;
   }
 

@@ -15,6 +15,8 @@ export interface Node {
   branches: Float64Array;
   /** [W] that flows between cells side by side that differ, over their number */
   between: number;
+  /** [V] OCV of what drains away by itself above that of what flows out, where such cells differ */
+  leak: number;
   /** number of the path's state there, and the piece of its chart; none where it is asked exactly */
   event: number;
   piece: Piece | undefined;

@@ -66,7 +66,8 @@ export function cellVolts(pack: PackPlant, volts: number, amps: number): number 
 /** [V] of the cells that stand lowest: of all alike, or of the weakest of groups that differ. */
 export function lowestCellVolts(pack: PackPlant, volts: number, amps: number, soc: number): number {
   const mean = cellVolts(pack, volts, amps);
-  return pack.groups ? pack.groups.lowest(soc, mean) : mean;
+  // Without a board nobody looks.
+  return pack.groups && pack.cutoff > -Infinity ? pack.groups.lowest(soc, mean) : mean;
 }
 
 /** State of charge at which the first cells rest at `volts`. */

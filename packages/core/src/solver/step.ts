@@ -96,6 +96,7 @@ export class Step {
       looked: cell.room(),
       branches,
       between: 0,
+      leak: 0,
       event: -1,
       piece: undefined,
     });
@@ -280,7 +281,11 @@ export class Step {
       const lift = !(used > LIFTED)
         ? 0
         : sharing
-          ? this.liftShared(used, (h / 2) * given, (q / 2) * (n1.between + n2.between))
+          ? this.liftShared(
+              used,
+              (h / 2) * (given + selfDischarge * (s1 * n1.leak + s2 * n2.leak)),
+              (q / 2) * (n1.between + n2.between),
+            )
           : (area0 - cell.area(state.soc - used)) / used - given / (d1 + d2);
       branches.solve(state.slow, L1, L2, i1, i2);
       n1.ocv = L1[LOOK.ocv]! + lift;
@@ -296,8 +301,9 @@ export class Step {
       n2.volts = V2;
       // Warmth follows a sweep behind: its change is in the next miss.
       if (warmth) warmth.follow(n1, n2);
-      if (sharing) sharing.follow();
       if (miss <= small) return true;
+      // Not after the last sweep: the end and what flows between then stand as the nodes were moved for them.
+      if (sharing) sharing.follow();
       // [V] of a node by [V] of a node, through the currents they draw
       const e1 = L1[LOOK.slope]! * q;
       const e2 = L2[LOOK.slope]! * q;
@@ -376,6 +382,7 @@ export class Step {
       node.soc = state.soc;
       lookAt(plant.pack, state.soc, state.slow, node.looked);
       node.between = plant.pack.sharing?.between ?? 0;
+      node.leak = plant.pack.sharing?.leak ?? 0;
       node.ocv = node.looked[LOOK.ocv]!;
       node.event = plant.path.event;
       node.piece = plant.path.piece;

@@ -45,6 +45,7 @@ export class StepSharing {
     const at = second ? this.second : this.first;
     this.sharing.look(soc, at, node.looked, warm);
     node.between = this.sharing.between;
+    node.leak = this.sharing.leak;
     const drive = this.drive(at, amps, holds);
     if (second) this.g2 = drive;
     else this.g1 = drive;

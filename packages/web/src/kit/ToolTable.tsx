@@ -16,8 +16,8 @@ export function ToolTable({ label, heads, className = '', children }: Props) {
     <table className={clsx(css.toolTable, className)} aria-label={label}>
       <thead>
         <tr>
-          {heads.map((head) => (
-            <th key={head} scope="col">
+          {heads.map((head, k) => (
+            <th key={k} scope="col">
               {head === '' ? <span className="hidden">use</span> : head}
             </th>
           ))}

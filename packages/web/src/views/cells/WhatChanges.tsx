@@ -42,7 +42,7 @@ function Changes({ doc, cell }: { doc: ThreadDocument; cell: CellRecord }) {
   const before = figures(doc, now.run);
   const after = figures(other, then.run);
   return (
-    <ToolTable label="What changes" heads={['', doc.pack.cell.name, cell.name]} className={css.changes}>
+    <ToolTable label="What changes" heads={['Then', doc.pack.cell.name, cell.name]} className={css.changes}>
       {before.map(({ name, value }, k) => (
         <tr key={name}>
           <th scope="row">{name}</th>
