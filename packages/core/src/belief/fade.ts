@@ -1,5 +1,6 @@
 import { AGED } from '../model/belief.ts';
 import type { CellRecord } from '../model/cell.ts';
+import { arrhenius } from '../plant/warmth.ts';
 
 /** What ageing leaves of a cell, as factors on what it was when new. */
 export interface Faded {
@@ -40,9 +41,6 @@ const LAWS: Readonly<Record<CellRecord['chemistry'], FadeLaw>> = {
 export const ROUGHNESS = 2;
 /** [J/mol] Activation energy of the loss by time: 1.7 times as fast at 35 °C. Common practice, no source. */
 const ACTIVATION = 40e3;
-const GAS = 8.314462618;
-const KELVIN = 273.15;
-const REFERENCE = 25;
 /** Resistance that comes with a share of the charge lost: as of an aged cell, see `AGED`. */
 const OHMS_PER_LOSS = (AGED.resistance - 1) / (1 - AGED.capacity);
 /** Least that is left: the law says nothing of cells worn out. */
@@ -61,8 +59,8 @@ export function fadeAfter(
   air: number,
 ): FadeRange {
   const { calendar, cycling } = LAWS[chemistry];
-  const warmer = Math.exp((ACTIVATION / GAS) * (1 / (REFERENCE + KELVIN) - 1 / (air + KELVIN)));
-  const loss = calendar * warmer * Math.sqrt(years) + cycling * Math.sqrt((cycles * years) / 1000);
+  const slower = arrhenius(ACTIVATION).at(air);
+  const loss = (calendar / slower) * Math.sqrt(years) + cycling * Math.sqrt((cycles * years) / 1000);
   const left = (times: number): Faded => {
     const capacity = Math.max(LEAST, 1 - times * loss);
     return { capacity, resistance: 1 + OHMS_PER_LOSS * (1 - capacity) };

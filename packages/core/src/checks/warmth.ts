@@ -2,7 +2,7 @@ import { surroundingsOf } from '../model/thread.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import { conditionsOf } from '../plant/conditions.ts';
 import { packPlant } from '../plant/pack.ts';
-import { ROW } from '../solver/series.ts';
+import { voltsAtPower } from '../sizing/gauge.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Finding } from './finding.ts';
@@ -22,24 +22,18 @@ function coldStart({ doc, run, reading }: CheckContext): Finding[] {
   const { minAir, air } = surroundingsOf(doc);
   if (!(minAir < air) || !doc.pack.cell.temperature || run.deadEnd.time === 0 || reading.count === 0)
     return [];
-  let watts = 0;
-  for (let row = 0; row <= reading.last; row++) {
-    watts = Math.max(watts, reading.at(row, ROW.packVolts) * reading.at(row, ROW.packAmps));
-  }
+  const watts = reading.mostWatts();
   const { warmth: own, ...pack } = doc.pack;
   void own;
-  const cold = packPlant(pack, conditionsOf({ ...doc, pack }, { air: minAir }));
+  const under = conditionsOf({ ...doc, pack }, { air: minAir });
+  const cold = packPlant(pack, under);
   const looked = cold.cell.room();
-  cold.cell.look(conditionsOf({ ...doc, pack }).startSoc, looked);
+  cold.cell.look(under.startSoc, looked);
   const open = cold.series * looked[LOOK.ocv]!;
   const ohms = (cold.series / cold.parallel) * looked[LOOK.r0]!;
-  // V = E − R·P/V, all resistance counted; the upper root.
-  const root = open * open - 4 * (ohms + cold.seriesOhms) * watts;
-  const volts = root < 0 ? 0 : (open + Math.sqrt(root)) / 2;
-  const amps = root < 0 ? 0 : watts / volts;
-  const cell = (open - ohms * amps) / cold.series;
-  const opens = cell < cold.cutoff;
-  if (root >= 0 && !opens) return [];
+  const volts = voltsAtPower(open, ohms + cold.seriesOhms, watts);
+  const cell = (open - (ohms * watts) / volts) / cold.series;
+  if (volts > 0 && !(cell < cold.cutoff)) return [];
   const W = formatQuantity(watts, 'W', 3);
   return [
     {
@@ -47,7 +41,7 @@ function coldStart({ doc, run, reading }: CheckContext): Finding[] {
       severity: 'fails',
       element: 'cells',
       title:
-        root < 0
+        volts === 0
           ? `In air of ${C(minAir)} it does not start: its cold cells cannot give ${W}`
           : `In air of ${C(minAir)} it does not start: ${W} pull its cold cells to ${V(cell)}, where the board opens`,
       reason: `As cold as that they have ${formatQuantity(ohms, 'Ω', 3)}. Start with less, warm them first, or choose more cells in parallel, or some for the cold.`,

@@ -165,6 +165,13 @@ export class CellTable {
     return new Float64Array(LOOK.branches + 2 * this.branches);
   }
 
+  /** [Ω] of R0 and all branches together, of what has been looked up. */
+  ohms(looked: Float64Array): number {
+    let sum = looked[LOOK.r0]!;
+    for (let b = 0; b < this.branches; b++) sum += looked[LOOK.branches + b]!;
+    return sum;
+  }
+
   /** [V] OCV alone. */
   ocv(s: number): number {
     const { rows, knots, stride } = this;

@@ -50,7 +50,7 @@ export class Groups {
   lowest(soc: number, volts: number): number {
     this.table.look(soc, this.mean);
     const drop = this.mean[LOOK.ocv]! - volts;
-    const ohms = this.ohms(this.mean);
+    const ohms = this.cell.ohms(this.mean);
     let least = Infinity;
     for (const g of this.kinds) least = Math.min(least, this.voltsOf(g, soc, drop, ohms));
     return least;
@@ -60,7 +60,7 @@ export class Groups {
   at(soc: number, volts: number): GroupState[] {
     this.table.look(soc, this.mean);
     const drop = this.mean[LOOK.ocv]! - volts;
-    const ohms = this.ohms(this.mean);
+    const ohms = this.cell.ohms(this.mean);
     return this.each.map((g) => ({
       soc: Math.min(1, Math.max(0, g.empty + g.per * soc)),
       volts: this.voltsOf(g, soc, drop, ohms),
@@ -84,15 +84,8 @@ export class Groups {
   private voltsOf(g: Blended, soc: number, drop: number, ohms: number): number {
     const { cell, looked } = this;
     cell.look(g.empty + g.per * soc, looked);
-    const share = ohms > 0 ? (g.resistance * this.ohms(looked)) / ohms : 1;
+    const share = ohms > 0 ? (g.resistance * this.cell.ohms(looked)) / ohms : 1;
     return looked[LOOK.ocv]! - drop * share;
-  }
-
-  /** [Ω] of R0 and all branches. */
-  private ohms(looked: Float64Array): number {
-    let sum = looked[LOOK.r0]!;
-    for (let b = 0; b < this.cell.branches; b++) sum += looked[LOOK.branches + b]!;
-    return sum;
   }
 }
 

@@ -61,9 +61,7 @@ function stopsAt(cell: CellRecord, amps: number): number {
   for (let n = 0; n < HALVINGS; n++) {
     const middle = (low + high) / 2;
     table.look(middle, looked);
-    let r = looked[LOOK.r0]!;
-    for (let b = 0; b < table.branches; b++) r += looked[LOOK.branches + b]!;
-    if (looked[LOOK.ocv]! - amps * r < cell.endVolts) low = middle;
+    if (looked[LOOK.ocv]! - amps * table.ohms(looked) < cell.endVolts) low = middle;
     else high = middle;
   }
   return (low + high) / 2;
@@ -92,8 +90,8 @@ function tableFactor({ celsius, factors }: FactorTable): Factor {
   };
 }
 
-/** e^(Ea/R·(1/T − 1/T0)) with T0 at 25 °C. Arrhenius' law, textbook. @param activation [J/mol] */
-function arrhenius(activation: number): Factor {
+/** e^(Ea/R·(1/T − 1/T0)), falling with warmth, with T0 at 25 °C. Arrhenius' law, textbook. @param activation [J/mol] */
+export function arrhenius(activation: number): Factor {
   const over = activation / GAS;
   return { at: (t) => Math.exp(over * (1 / (t + KELVIN) - 1 / (REFERENCE + KELVIN))) };
 }

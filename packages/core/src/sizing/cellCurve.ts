@@ -1,6 +1,6 @@
 import type { CellRecord } from '../model/cell.ts';
 import { FORMAT, PACK, VERSION, type ThreadDocument } from '../model/thread.ts';
-import { cellTable, LOOK } from '../plant/cellTable.ts';
+import { cellTable } from '../plant/cellTable.ts';
 import { readingOf } from '../solver/reading.ts';
 import type { DeadReason } from '../solver/result.ts';
 import { simulate } from '../solver/rundown.ts';
@@ -54,9 +54,7 @@ export function halfOhms(cell: CellRecord): number {
   const table = cellTable(cell);
   const looked = table.room();
   table.look(0.5, looked);
-  let ohms = looked[LOOK.r0]!;
-  for (let b = 0; b < table.branches; b++) ohms += looked[LOOK.branches + b]!;
-  return ohms;
+  return table.ohms(looked);
 }
 
 /** State of charge of a cell that rests at `volts`; 0 or 1 beyond its curve. */

@@ -8,7 +8,6 @@ import type { PackPlant } from '../plant/pack.ts';
 import type { Reading } from '../solver/reading.ts';
 import { readingOf } from '../solver/reading.ts';
 import type { RunResult } from '../solver/result.ts';
-import { ROW } from '../solver/series.ts';
 
 /** One level of a gauge. */
 export interface GaugeLevel {
@@ -51,6 +50,12 @@ export interface Drawn {
   amps?: number;
 }
 
+/** [V] of a source under constant power, V = E − R·P/V, the upper root; 0 where it cannot give that. Elementary. */
+export function voltsAtPower(open: number, ohms: number, watts: number): number {
+  const root = open * open - 4 * ohms * watts;
+  return root < 0 ? 0 : (open + Math.sqrt(root)) / 2;
+}
+
 /**
  * [V] of a pack where the path begins, once its branches have settled: E − R·I, or the upper root of V = E − R·P/V.
  * @returns 0 where it cannot give that power
@@ -58,12 +63,9 @@ export interface Drawn {
 export function loadedVolts(pack: PackPlant, soc: number, { watts = 0, amps = 0 }: Drawn): number {
   const looked = pack.cell.room();
   pack.cell.look(soc, looked);
-  let ohms = looked[LOOK.r0]!;
-  for (let b = 0; b < pack.cell.branches; b++) ohms += looked[LOOK.branches + b]!;
-  const whole = (pack.series / pack.parallel) * ohms + pack.seriesOhms;
+  const whole = (pack.series / pack.parallel) * pack.cell.ohms(looked) + pack.seriesOhms;
   const open = pack.series * looked[LOOK.ocv]! - whole * amps;
-  const root = open * open - 4 * whole * watts;
-  return root < 0 ? 0 : (open + Math.sqrt(root)) / 2;
+  return voltsAtPower(open, whole, watts);
 }
 
 /** State of charge at which a pack drawn from stands at some volts; 0 or 1 beyond. It never rises as it empties. */
@@ -133,10 +135,7 @@ const LEAST_STEP = 1e-4;
 
 /** [W] the pack gives on the mean over the useful run, and at its heaviest. */
 function drawsOf(reading: Reading, { usefulEnd, ledger }: RunResult): { usual: number; heavy: number } {
-  let heavy = 0;
-  for (let row = 0; row <= reading.last; row++) {
-    heavy = Math.max(heavy, reading.at(row, ROW.packVolts) * reading.at(row, ROW.packAmps));
-  }
+  const heavy = reading.mostWatts();
   const outside = ledger.entries.filter(
     ({ element }) => !IN_PACK.has(element) && !element.startsWith('drain-'),
   );

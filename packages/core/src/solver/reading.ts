@@ -124,6 +124,15 @@ export class Reading {
     };
   }
 
+  /** [W] most that the pack gives at a useful row. */
+  mostWatts(): number {
+    let most = 0;
+    for (let row = 0; row <= this.last; row++) {
+      most = Math.max(most, this.at(row, ROW.packVolts) * this.at(row, ROW.packAmps));
+    }
+    return most;
+  }
+
   /** First useful row from which on something is so for the first time; undefined where it never is. */
   firstRow(so: (row: number) => boolean): number | undefined {
     for (let row = 0; row <= this.last; row++) if (so(row)) return row;

@@ -1,6 +1,6 @@
 import { encodeRecords, recordRows } from '@mile-thread/core';
-import { cellFileOf, issueSentence, type CellRecord, type ThreadDocument } from '@mile-thread/core/model';
-import { App as AntApp, Button } from 'antd';
+import { cellFileOf, type CellRecord, type ThreadDocument } from '@mile-thread/core/model';
+import { App as AntApp } from 'antd';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -8,6 +8,7 @@ import { openSession } from '../../document/session.ts';
 import { ask } from '../../jobs/client.ts';
 import type { LogFile } from '../../jobs/questions/cells.ts';
 import { saveFile } from '../../kit/files.ts';
+import { useRecords } from '../../kit/useRecords.tsx';
 import type { ThreadRow } from '../../storage/db.ts';
 import { cellRecords } from '../../storage/named.ts';
 import { storageTrouble } from '../../storage/threads.ts';
@@ -28,33 +29,20 @@ export interface Asked {
 
 /** What is done with cells: logs and records taken in, kept, given out, removed, used in a thread. */
 export function useCellWork() {
-  const { message, modal, notification } = AntApp.useApp();
+  const { message } = AntApp.useApp();
   const navigate = useNavigate();
   const [files, setFiles] = useState<LogFile[]>([]);
   const [asked, setAsked] = useState<Asked>();
   const tell = useMemo(() => (e: unknown) => void message.error(storageTrouble(e), 8), [message]);
 
+  const { takeIn, remove } = useRecords(cellRecords, 'cell', tell);
+
   const takeRecords = async (name: string, text: string) => {
     const table = !/\.json$/i.test(name);
-    const read = await ask('cellFiles', [table ? Papa.parse<string[]>(text.trim()).data : text]);
-    if (read.records.length > 0) {
-      await cellRecords.keep(read.records.map((r) => ({ ...r.cell, name: r.name })));
-      void message.success(`${read.records.length} ${read.records.length === 1 ? 'cell' : 'cells'} kept`);
-    }
-    if (read.refused.length === 0) return;
-    modal.error({
-      title: read.records.length > 0 ? 'Some cells could not be read' : `${name} could not be read`,
-      width: 560,
-      content: (
-        <ul>
-          {read.refused.slice(0, 5).map((r) => (
-            <li key={r.name}>
-              {r.name}: {issueSentence(r.issues[0]!)}
-            </li>
-          ))}
-        </ul>
-      ),
-    });
+    const { records, refused } = await ask('cellFiles', [
+      table ? Papa.parse<string[]>(text.trim()).data : text,
+    ]);
+    await takeIn({ records: records.map((r) => ({ ...r.cell, name: r.name })), refused }, name);
   };
 
   /** Files of records, or logs of discharges: each is looked at for what it is. */
@@ -75,20 +63,6 @@ export function useCellWork() {
     cellRecords
       .keep([cell])
       .then(() => void message.success(`${cell.name} is kept, and first among the cells`));
-
-  const remove = async (id: string, name: string) => {
-    const restore = await cellRecords.remove(id);
-    const undo = () => {
-      restore().catch(tell);
-      notification.destroy(id);
-    };
-    const actions = (
-      <Button size="small" type="primary" onClick={undo}>
-        Undo
-      </Button>
-    );
-    notification.info({ key: id, title: `${name} removed`, actions, placement: 'bottomRight' });
-  };
 
   const use = async (cell: CellRecord, thread: ThreadRow) => {
     const session = await openSession(thread.id);
@@ -112,7 +86,7 @@ export function useCellWork() {
       void take(given).catch((e: Error) => message.error(`It could not be read: ${e.message}`, 8)),
     keepLog: (cell: CellRecord) => void keep(cell).then(() => setFiles([]), tell),
     keep: (cell: CellRecord) => void keep(cell).catch(tell),
-    remove: (id: string, name: string) => void remove(id, name).catch(tell),
+    remove: (id: string, name: string) => void remove(id, name, { placement: 'bottomRight' }).catch(tell),
     use: (cell: CellRecord, thread: ThreadRow) => void use(cell, thread).catch(tell),
   };
 }

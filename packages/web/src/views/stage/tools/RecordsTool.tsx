@@ -13,6 +13,7 @@ import { App as AntApp, Button, Dropdown, Input } from 'antd';
 import Papa from 'papaparse';
 import { useEffect, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../../kit/files.ts';
+import { useRecords } from '../../../kit/useRecords.tsx';
 import type { NamedRow } from '../../../storage/db.ts';
 import { stageRecords } from '../../../storage/named.ts';
 import { storageTrouble } from '../../../storage/threads.ts';
@@ -24,14 +25,15 @@ import tablesCss from '../../../kit/tables.module.css';
 
 /** Stages to start from: the generic ones that ship, and one's own. */
 export function RecordsTool({ stage, path, commit }: ToolProps) {
-  const { message, modal, notification } = AntApp.useApp();
+  const { message } = AntApp.useApp();
   const [own, setOwn] = useState<NamedRow<StageRecord>[]>([]);
   const [name, setName] = useState(stage.name);
   const file = useRef<HTMLInputElement>(null);
   const { data: shipped = [] } = useAnswer('library', []);
   useEffect(() => stageRecords.watch(setOwn, (e) => void message.error(storageTrouble(e))), [message]);
-  const guarded = (work: Promise<void>) =>
-    void work.catch((e: unknown) => message.error(storageTrouble(e), 8));
+  const trouble = (e: unknown) => void message.error(storageTrouble(e), 8);
+  const { takeIn, remove: removeNamed } = useRecords(stageRecords, 'record', trouble);
+  const guarded = (work: Promise<void>) => void work.catch(trouble);
 
   const use = (record: StageRecord) => {
     const issues = commit(`Use “${record.name}” for ${stage.name}`, [
@@ -51,44 +53,9 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
     const text = await f.text();
     const table = /\.csv$/i.test(f.name);
     const read = await ask('records', [table ? Papa.parse<string[]>(text.trim()).data : text]);
-    if (read.records.length > 0) {
-      await stageRecords.keep(read.records);
-      void message.success(`${read.records.length} ${read.records.length === 1 ? 'record' : 'records'} kept`);
-    }
-    if (read.refused.length === 0) return;
-    modal.error({
-      title: read.records.length > 0 ? 'Some records could not be read' : `${f.name} could not be read`,
-      width: 560,
-      content: (
-        <ul>
-          {read.refused.slice(0, 5).map((r) => (
-            <li key={r.name}>
-              {r.name}: {issueSentence(r.issues[0]!)}
-            </li>
-          ))}
-        </ul>
-      ),
-    });
+    await takeIn(read, f.name);
   };
-  const remove = async (id: string) => {
-    const restore = await stageRecords.remove(id);
-    notification.info({
-      key: id,
-      title: `${own.find((r) => r.id === id)?.name ?? 'The record'} removed`,
-      actions: (
-        <Button
-          size="small"
-          type="primary"
-          onClick={() => {
-            guarded(restore());
-            notification.destroy(id);
-          }}
-        >
-          Undo
-        </Button>
-      ),
-    });
-  };
+  const remove = (id: string) => removeNamed(id, own.find((r) => r.id === id)?.name ?? 'The record');
   const records = own.map((r) => r.record);
   return (
     <div className={css.tool}>
