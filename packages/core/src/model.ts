@@ -14,6 +14,26 @@ export {
   type Body,
 } from './model/body.ts';
 export { CHEMISTRIES, CellRecord } from './model/cell.ts';
+export {
+  ChargeControl,
+  Charging,
+  MEANWHILE,
+  MOST_TRIES,
+  Precharge,
+  Programming,
+  SeriesDiode,
+  Trimmed,
+} from './model/charging.ts';
+export {
+  BEYOND,
+  ContractSource,
+  Offer,
+  ReadSource,
+  SourceReading,
+  SupplySource,
+  Wall,
+  type Source,
+} from './model/source.ts';
 export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
 export { changeThread } from './model/changeThread.ts';
@@ -53,7 +73,6 @@ export { Load, VoltRange } from './model/load.ts';
 export { BELOW, MOST_PEAKS, Peak, Restart, Shedding } from './model/peak.ts';
 export { EfficiencyLoss, LossPoint, PointsLoss, PolynomialLoss, type Loss } from './model/loss.ts';
 export {
-  ChargerNote,
   Connectors,
   Disconnect,
   Drain,

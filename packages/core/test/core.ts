@@ -15,6 +15,7 @@ export * from '../src/index.ts';
 export * from '../src/model.ts';
 export * from '../src/units.ts';
 export * from '../src/design.ts';
+export * from '../src/charging.ts';
 export * from '../src/solve.ts';
 export * from '../src/design/eSeries.ts';
 export * from '../src/design/filter.ts';

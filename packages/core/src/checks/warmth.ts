@@ -53,7 +53,7 @@ function coldStart({ doc, run, reading }: CheckContext): Finding[] {
 function coldCharge(doc: CheckContext['doc']): Finding[] {
   const { minAir, maxAir } = surroundingsOf(doc);
   const { minCharge = -Infinity, maxCharge = Infinity } = doc.pack.cell.temperature ?? {};
-  const charged = doc.pack.charger !== undefined || doc.goals.chargedFrom !== undefined;
+  const charged = doc.charging !== undefined || doc.goals.chargedFrom !== undefined;
   if (!charged || (minAir >= minCharge && maxAir <= maxCharge)) return [];
   const cold = minAir < minCharge;
   const [there, limit] = cold ? [minAir, minCharge] : [maxAir, maxCharge];

@@ -33,7 +33,6 @@ export function libraryDoorLock(): ThreadDocument {
       drains: [{ name: 'Mains light', current: 0.9e-3, switched: true }],
       leads: [awg(18, 0.4)],
       connectors: { contacts: 2, contactResistance: 0.003 },
-      charger: { name: 'Mains adapter' },
     },
     stages: [
       {

@@ -85,7 +85,6 @@ export function tidePoolMicroscope(): ThreadDocument {
       fuse: { rating: 3, resistance: 0.022 },
       leads: [awg(20, 0.35)],
       connectors: { contacts: 2, contactResistance: 0.004 },
-      charger: { name: 'USB-C 9 V' },
     },
     stages: [
       {

@@ -37,7 +37,6 @@ export function lakeWaterSampler(): ThreadDocument {
       drains: [{ name: 'Level divider', current: 6e-6 }],
       leads: [awg(18, 0.6)],
       connectors: { contacts: 4, contactResistance: 0.0015 },
-      charger: { name: 'USB-C 20 V' },
     },
     stages: [
       {

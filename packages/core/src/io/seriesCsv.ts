@@ -19,7 +19,7 @@ export function seriesCsv(doc: ThreadDocument, series: Series): string {
     'pack (A)',
   ];
   const modes = new Set(doc.stages.map((_, k) => stageColumn(k) + STAGE_ROW.mode));
-  const stride = rowStride(series.stages, series.loads);
+  const stride = rowStride(series);
   const lines = [[...fixed, ...stages, ...loads].map(quoted).join(',')];
   for (let r = 0; r < series.count; r++) {
     const row = Array.from(series.data.subarray(r * stride, (r + 1) * stride));

@@ -19,7 +19,24 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   4: (old) => old,
   // Version 6 has groups and cells that differ, a gauge, and years of use besides.
   5: (old) => old,
+  // Version 7 has what charges the pack, in the place of the name alone that the pack had for it.
+  6: chargerNamed,
 };
+
+/** The name of a charger that stood with the pack, among the goals where these say nothing of it. */
+function chargerNamed(old: Plain): Plain {
+  const pack = plainOf(old.pack);
+  const goals = plainOf(old.goals);
+  if (!pack || !('charger' in pack)) return old;
+  const { charger, ...rest } = pack;
+  const name = plainOf(charger)?.name;
+  const said = goals && !('chargedFrom' in goals) && typeof name === 'string';
+  return { ...old, pack: rest, ...(said ? { goals: { ...goals, chargedFrom: name } } : {}) };
+}
+
+function plainOf(value: unknown): Plain | undefined {
+  return typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Plain) : undefined;
+}
 
 function renamed(name: string): string {
   return Object.hasOwn(RENAMED, name) ? RENAMED[name]! : name;

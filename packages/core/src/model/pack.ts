@@ -103,12 +103,6 @@ export class Disconnect {
   beforeProtection?: boolean;
 }
 
-/** The charger the pack is to have; drawn as a stub, carries nothing during a run-down. */
-export class ChargerNote {
-  @Text(60, 'What charges the pack')
-  name!: string;
-}
-
 /** Cells in series and parallel, and everything between them and the path. */
 export class Pack {
   @Part(() => CellRecord, 'The cell')
@@ -151,8 +145,6 @@ export class Pack {
   drains?: Drain[];
   @Part(() => Gauge, 'What shows how full it is', { optional: true })
   gauge?: Gauge;
-  @Part(() => ChargerNote, 'Charger', { optional: true })
-  charger?: ChargerNote;
 }
 
 /** Name of a drain as an element of the path. @param k its place in `drainsOf` */

@@ -1,4 +1,5 @@
 import { Belief } from './belief.ts';
+import { Charging } from './charging.ts';
 import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
 import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
@@ -8,7 +9,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 6;
+export const VERSION = 7;
 
 /** How long it must wait in a mode before it is used. */
 export class Waiting {
@@ -90,6 +91,8 @@ export class ThreadDocument {
     optional: true,
   })
   programme?: Programme;
+  @Part(() => Charging, 'What fills the pack', { optional: true })
+  charging?: Charging;
 }
 
 /** Where a stage or load hangs when it hangs on the pack itself. */

@@ -181,8 +181,9 @@ export class CellTable {
     return rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
   }
 
-  /** [V] integral of the OCV from empty; continued below empty at the OCV there. */
+  /** [V] integral of the OCV from empty; continued beyond empty and full at the OCV there. */
   area(s: number): number {
+    if (s > 1) return this.area(1) + (s - 1) * this.ocv(1);
     if (s < 0) return this.rows[AREA]! + s * this.rows[0]!;
     const k = this.interval(s);
     const x = s - this.knots[k]!;

@@ -1,6 +1,7 @@
 import { drawsIn } from '../loads/draws.ts';
 import { repeats } from '../model/cycle.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import { ChargerPlant } from './charger.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
 import { pathKey } from './key.ts';
 import { packPlant, type PackPlant } from './pack.ts';
@@ -15,6 +16,8 @@ export interface Plant {
   path: Path;
   /** when loads are shed: below which state of charge, or which volts; −Infinity where never */
   sheds: readonly { soc: number; volts: number }[];
+  /** what charges the pack, where it is charged */
+  charger: ChargerPlant | undefined;
 }
 
 /** Share of the volts at which a pack ends, at rest, down to which its path is looked at first. */
@@ -63,9 +66,37 @@ export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, sh
   const { air } = conditions;
   const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
   const path = shared?.pathOf(doc, air, usual) ?? new Path(doc.stages, doc.loads, air, usual);
+  return plantOf(doc, conditions, pack, path);
+}
+
+/**
+ * Compile a thread while its pack is charged: the charger beside its loads, or instead of them where these are off.
+ * @param given.charge by which source, where not by the thread's own
+ * @throws Error where the thread says nothing of charging: a programmer's mistake
+ */
+export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> = {}): Plant {
+  if (!doc.charging) throw new Error('compileCharging: the thread says nothing of charging');
+  const source = given.charge?.source;
+  const charging = source ? { ...doc.charging, source } : doc.charging;
+  const { programme, modes, ...bare } = doc;
+  const off = charging.meanwhile === 'off';
+  const fed: ThreadDocument = off
+    ? { ...bare, charging, stages: [], loads: [] }
+    : { ...doc, charging };
+  const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
+  const mode = off || !known ? {} : { mode: charging.mode! };
+  const conditions = conditionsOf(fed, { startSoc: charging.from, ...mode, ...given });
+  const pack = packPlant(fed.pack, conditions);
+  const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
+  const charger = new ChargerPlant(charging, conditions.air);
+  const path = new Path(fed.stages, fed.loads, conditions.air, usual, undefined, charger);
+  return { ...plantOf(fed, conditions, pack, path), charger };
+}
+
+function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {
   if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
   const sheds = doc.loads.flatMap(({ shed }) =>
     shed ? [{ soc: shed.soc ?? -Infinity, volts: shed.volts ?? -Infinity }] : [],
   );
-  return { doc, conditions, pack, path, sheds };
+  return { doc, conditions, pack, path, sheds, charger: undefined };
 }

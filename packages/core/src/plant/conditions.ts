@@ -1,5 +1,6 @@
 import { groupsOf, windowOf, type CellGroup } from '../model/group.ts';
 import { repeats } from '../model/cycle.ts';
+import type { Source } from '../model/source.ts';
 import { cycleSeconds } from '../model/programme.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { DailyAir, goesWithDays } from './warmth.ts';
@@ -25,6 +26,8 @@ export interface Conditions {
   daily?: DailyAir;
   /** id of the mode that is held throughout; absent: the thread's programme */
   mode?: string;
+  /** the pack is being charged as the thread says, by this source where one is given */
+  charge?: { source?: Source };
 }
 
 /** The conditions a thread states itself: usual air, new cells, its own start and programme. */

@@ -218,14 +218,14 @@ export class PieceMaker {
     // The power alone says no to most that do not hold.
     let first = 0;
     for (let k = 0; k < points; k++) first += weights[k]! * rows[nodes[k]!]![0]!;
-    if (!(Math.abs(first - row[0]!) <= NEAR * Math.abs(row[0]!))) return false;
+    const power = NEAR * Math.max(Math.abs(row[0]!), this.of.scale ?? 0);
+    if (!(Math.abs(first - row[0]!) <= power)) return false;
     said.fill(0);
     for (let k = 0; k < points; k++) {
       const weight = weights[k]!;
       const values = rows[nodes[k]!]!;
       for (let c = 0; c < said.length; c++) said[c]! += weight * values[c]!;
     }
-    const power = NEAR * Math.abs(row[0]!);
     for (let c = 0; c < said.length; c++) {
       const off = Math.abs(said[c]! - row[c]!);
       if (!(off <= power || off <= NEAR * Math.abs(row[c]!))) return false;

@@ -12,6 +12,23 @@ import type { Sampled } from './sampled.ts';
 /** Demands of searches over the whole range that are worked out one by one; a table is then worth its making. */
 const STRAYED = 80;
 
+/** What feeds the pack's rail besides the pack: it gives what the stages and loads then need not draw, and more. */
+export interface Feeding {
+  /** its present setting, as a name: each has a chart of its own */
+  readonly name: string;
+  /** numbers it adds to the columns and to the signature */
+  readonly columns: number;
+  readonly entries: number;
+  /** [V] up to which it may lift the rail */
+  readonly ceiling: number;
+  /** the rail with what it gives */
+  beside(network: Network, usual: number): Sampled;
+  /** [A] drawn from the pack at its volts, exactly */
+  demand(network: Network, volts: number): number;
+  /** [V] where to look on the way from one voltage to another: not across where it gives all or nothing */
+  onTheWay(from: number, to: number): number;
+}
+
 /** A path's demand over its volts, as a chart keeps it. */
 export type Kept = Pick<Chart, keyof Chart>;
 
@@ -48,13 +65,16 @@ export class Path {
     private readonly usual: number,
     /** how the demand is kept; a reference may ask it exactly each time */
     private readonly keep: (of: Sampled) => Kept = (of) => new Chart(of),
+    readonly feeding?: Feeding,
   ) {
     this.network = new Network(stages, loads, air, (network, rail) =>
       this.keep(new RailState(network, rail, 0)),
     );
-    this.columns = floats(columnCount(stages.length, loads.length));
-    this.beforeLosses = lossAt(stages.length, loads.length);
-    this.signature = new Int32Array(3 * stages.length + loads.length);
+    const own = columnCount(stages.length, loads.length);
+    this.columns = floats(own + (feeding?.columns ?? 0));
+    // What feeds besides stands behind the losses, and rows need it.
+    this.beforeLosses = feeding ? this.columns.length : lossAt(stages.length, loads.length);
+    this.signature = new Int32Array(3 * stages.length + loads.length + (feeding?.entries ?? 0));
     this.usualDraws = this.network.draws;
     this.holds = this.network.held.join('');
     this.choose();
@@ -92,7 +112,8 @@ export class Path {
 
   /** [V] where to look on the way from one voltage to another: see `Chart`. */
   onTheWay(from: number, to: number): number {
-    return this.chart.onTheWay(from, to);
+    const to1 = this.chart.onTheWay(from, to);
+    return this.feeding ? this.feeding.onTheWay(from, to1) : to1;
   }
 
   /** [W] to all loads at the pack's volts. */
@@ -111,7 +132,12 @@ export class Path {
   /** [A] exactly, for searches that stray over the whole range; by the chart once there are many. */
   demand(volts: number): number {
     if (++this.strayed > STRAYED) return this.chart.demand(volts);
-    return this.network.demand(0, volts);
+    return this.feeding ? this.feeding.demand(this.network, volts) : this.network.demand(0, volts);
+  }
+
+  /** What feeds besides has been set anew. */
+  fedAnew(): void {
+    this.choose();
   }
 
   /** Every column exactly, past the chart. */
@@ -187,8 +213,13 @@ export class Path {
   private chartOf(name: string): Kept {
     const { network, charts } = this;
     let chart = charts.get(name);
-    if (!chart) charts.set(name, (chart = this.keep(new RailState(network, 0, this.usual))));
+    if (!chart) charts.set(name, (chart = this.keep(this.railState(network))));
     return chart;
+  }
+
+  private railState(network: Network): Sampled {
+    const { feeding, usual } = this;
+    return feeding ? feeding.beside(network, usual) : new RailState(network, 0, usual);
   }
 
   private choose(): void {
@@ -196,8 +227,9 @@ export class Path {
     const { draws } = network;
     let byHolds = ofDraws.get(draws);
     if (!byHolds) ofDraws.set(draws, (byHolds = new Map()));
-    let chart = byHolds.get(this.holds);
-    if (!chart) byHolds.set(this.holds, (chart = this.chartOf(`${this.holds} ${draws.name}`)));
+    const holds = this.feeding ? `${this.holds} ${this.feeding.name}` : this.holds;
+    let chart = byHolds.get(holds);
+    if (!chart) byHolds.set(holds, (chart = this.chartOf(`${holds} ${draws.name}`)));
     this.chart = chart;
     this.columnsOf = undefined;
     this.strayed = 0;

@@ -6,6 +6,8 @@ export interface Sampled {
   readonly columns: number;
   /** how many of them are asked alone, time and again */
   readonly leading: number;
+  /** [W] below which the power's own size says nothing of how exact it must be: where what is fed cancels what is drawn */
+  readonly scale?: number;
   /** Fill a row at `volts`, and the two below for it. */
   sample(volts: number, row: Float64Array): void;
   /** The two below alone. */

@@ -2,10 +2,10 @@ import type { Plant } from '../plant/compile.ts';
 import { lowestCellVolts, pathAmps } from './state.ts';
 
 /** What at the pack itself ends a run. */
-export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8 } as const;
+export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8, over: 16 } as const;
 
 /** Events of the pack in which loads are shed are counted from here on. */
-const SHED = 16;
+const SHED = 32;
 
 /**
  * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
@@ -31,7 +31,7 @@ export class Events {
   }
 }
 
-function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: number): number {
+function packEvents({ pack, sheds, charger }: Plant, volts: number, amps: number, soc: number): number {
   const into = pathAmps(pack, amps);
   let shed = 0;
   for (let k = 0; k < sheds.length; k++) {
@@ -43,6 +43,7 @@ function packEvents({ pack, sheds }: Plant, volts: number, amps: number, soc: nu
     (lowestCellVolts(pack, volts, amps, soc) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
     (into > pack.trip ? PACK_EVENT.trip : 0) |
     (into > pack.short ? PACK_EVENT.short : 0) |
-    (soc <= 0 ? PACK_EVENT.empty : 0)
+    (soc <= 0 ? PACK_EVENT.empty : 0) |
+    (charger && soc > 1 ? PACK_EVENT.over : 0)
   );
 }

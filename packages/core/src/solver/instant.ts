@@ -101,7 +101,8 @@ export class Instant {
       const volts = this.newton(near, SEARCH);
       if (!Number.isNaN(volts)) return { status: 'converged', volts };
     }
-    const open = Math.max(this.open, 1e-6);
+    // What feeds the path may lift it above the cells' own.
+    const open = Math.max(this.open, 1e-6, this.plant.charger?.ceiling ?? 0);
     // Made here: one that lives with the run keeps all of it from being cleared away early.
     const excess = (volts: number) => this.excess(volts);
     const fast = descend(excess, FLOOR * open, open, open, SEARCH * open);

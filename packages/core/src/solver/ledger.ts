@@ -1,3 +1,4 @@
+import { CHARGE_COLUMN, chargeAt } from '../plant/charger.ts';
 import { floats } from '../numeric/floats.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
@@ -32,6 +33,10 @@ export interface Ledger {
   polarisation: number;
   /** [J] that the cells came to hold more as they warmed, less as they cooled; of cells that warm themselves */
   warmed?: number;
+  /** [J] from the wall or from an ideal source, while the pack is charged */
+  supplied?: number;
+  /** [C] out of the charger meanwhile */
+  charged?: number;
   /** [J] to loads while in their range; part of their `delivered` */
   usable: number;
   entries: LedgerEntry[];
@@ -48,6 +53,23 @@ const OWN_DRAW = 1;
 const SELF_DISCHARGE = 2;
 const WARMED = 3;
 const BETWEEN = 4;
+
+/** Elements on the way from the source to the pack; no stage or load can have such an id. */
+export const CHARGE = {
+  source: 'charge:source',
+  cable: 'charge:cable',
+  charger: 'charge:charger',
+  diode: 'charge:diode',
+  path: 'charge:path',
+} as const;
+
+const ASTRAY = [
+  [CHARGE.source, 'conversion', CHARGE_COLUMN.wallLoss],
+  [CHARGE.source, 'resistance', CHARGE_COLUMN.droopLoss],
+  [CHARGE.cable, 'resistance', CHARGE_COLUMN.cableLoss],
+  [CHARGE.diode, 'rectifier', CHARGE_COLUMN.diodeLoss],
+  [CHARGE.path, 'resistance', CHARGE_COLUMN.pathLoss],
+] as const;
 
 /** Numbers kept for each mode. */
 const MODE_SUMS = 3;
@@ -287,15 +309,37 @@ export class LedgerSum {
         put(stage.id, name, columns[lossAt(path.stages.length, path.loads.length, k) + m]!),
       ),
     );
+    const supplied = this.charged(columns, put);
     const polarisation = sum[this.rest + POLARISATION]!;
     const left = this.energyHeld();
     const spent = entries.reduce((total, e) => total + e.joules, 0) + polarisation + left;
     const warmed = sum[this.rest + WARMED]!;
-    const closure = this.stored > 0 ? Math.abs(this.stored + warmed - spent) / this.stored : 0;
+    const given = this.stored + supplied;
+    const closure = given > 0 ? Math.abs(given + warmed - spent) / given : 0;
     const intake = Object.fromEntries(
       path.stages.map((s, k) => [s.id, columns[stageAt(k) + STAGE_COLUMN.inputWatts]!]),
     );
     const warm = pack.warmth ? { warmed } : {};
-    return { stored: this.stored, left, polarisation, usable, entries, intake, closure, ...warm };
+    const fed = this.plant.charger ? { supplied, charged: this.chargeGiven(columns) } : {};
+    return { stored: this.stored, left, polarisation, usable, entries, intake, closure, ...warm, ...fed };
+  }
+
+  /** [C] the charger has given. */
+  private chargeGiven(columns: Float64Array): number {
+    const { path } = this.plant;
+    return columns[chargeAt(path.stages.length, path.loads.length) + CHARGE_COLUMN.outAmps]!;
+  }
+
+  /** What went astray on the way to the pack. @returns [J] that came from the source */
+  private charged(
+    columns: Float64Array,
+    put: (element: string, mechanism: string, joules: number) => void,
+  ): number {
+    const { path, charger } = this.plant;
+    if (!charger) return 0;
+    const at = chargeAt(path.stages.length, path.loads.length);
+    for (const [element, mechanism, column] of ASTRAY) put(element, mechanism, columns[at + column]!);
+    MECHANISMS.forEach((name, m) => put(CHARGE.charger, name, columns[at + CHARGE_COLUMN.losses + m]!));
+    return columns[at + CHARGE_COLUMN.supplied]!;
   }
 }

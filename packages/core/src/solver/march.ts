@@ -46,6 +46,8 @@ const CREEP_COST = 100;
 const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
+/** Share of what a charger is set to below which a current counts as none. */
+const NOTHING = 0.02;
 /** Relative change of the current at a stop that is a jump rather than a bend: the branches are followed anew. */
 const JUMP = 1e-3;
 
@@ -283,19 +285,22 @@ export class March {
     const [a, b] = step.nodes;
     const { end } = step;
     this.bend = this.twist = 0;
-    this.strain(step.startAmps, a.amps, b.amps, end.amps, a.amps);
+    // While a charger is on the same rail, what it gives may be all that is drawn: next to it, that is nothing.
+    const { charger, pack, path } = plant;
+    const floor = charger ? (NOTHING * charger.amps) / pack.parallel : 0;
+    this.strain(step.startAmps, a.amps, b.amps, end.amps, Math.max(Math.abs(a.amps), floor));
     this.strain(step.startVolts, a.volts, b.volts, end.volts, a.volts);
     // What reaches the loads may bend where what is drawn does not: behind a limit.
     this.strain(
       this.delivered,
       deliveredAt(a, plant),
       deliveredAt(b, plant),
-      plant.path.delivered(end.volts),
-      end.volts * pathAmps(plant.pack, end.amps),
+      path.delivered(end.volts),
+      charger ? charger.scale : end.volts * pathAmps(pack, end.amps),
     );
     const { fuller } = step;
     if (fuller) {
-      const k = fullerAt(plant.pack);
+      const k = fullerAt(pack);
       this.strain(this.state.slow[k]!, fuller.first, fuller.second, end.slow[k]!, 1);
     }
     const worst = Math.max(Math.sqrt(this.bend / options.bend), Math.cbrt(this.twist / options.twist));
@@ -349,13 +354,25 @@ export class March {
     const { soc, amps, charge } = this.state;
     const rate = drainRate(pack, charge, amps, soc);
     // Nothing flows: nothing is reached.
-    if (!(rate > 0)) return Infinity;
+    if (rate === 0) return Infinity;
     let k = pack.cell.interval(soc);
+    if (rate < 0) return this.toKnotAbove(k, -rate, h);
     // the next knot that is clearly below: a step never ends on a sliver
     const near = Math.max(0.04 * h * rate, SLIVER);
     while (k > 0 && soc - knots[k]! < near) k--;
     // Nothing but rounding left above the lowest: step across, and meet the end as any other event.
     if (!(soc - knots[k]! > SLIVER)) return h;
     return (soc - knots[k]!) / rate;
+  }
+
+  /** The same while the cells fill. @param k interval they are in @param rate [1/s] */
+  private toKnotAbove(k: number, rate: number, h: number): number {
+    const { knots } = this.plant.pack.cell;
+    const { soc } = this.state;
+    const near = Math.max(0.04 * h * rate, SLIVER);
+    const last = knots.length - 1;
+    let above = k + 1;
+    while (above < last && knots[above]! - soc < near) above++;
+    return knots[above]! - soc > SLIVER ? (knots[above]! - soc) / rate : h;
   }
 }

@@ -43,7 +43,7 @@ export class Reading {
     this.data = series.data;
     this.count = series.count;
     this.stages = series.stages;
-    this.stride = rowStride(series.stages, series.loads);
+    this.stride = rowStride(series);
     let last = 0;
     while (last + 1 < this.count && this.time(last + 1) < until) last++;
     this.last = last;

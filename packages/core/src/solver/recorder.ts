@@ -1,6 +1,7 @@
+import { CHARGE_COLUMN, chargeAt, limitIn } from '../plant/charger.ts';
 import type { Plant } from '../plant/compile.ts';
 import { POWER, stageAt } from '../plant/layout.ts';
-import { rowStride, type Series } from './series.ts';
+import { CHARGE_ROW, rowStride, type Series } from './series.ts';
 import { cellAmps, cellVolts, pathAmps } from './state.ts';
 import type { Step } from './step.ts';
 
@@ -27,6 +28,7 @@ export class Recorder {
   private readonly stride: number;
   private readonly stages: number;
   private readonly loads: number;
+  private readonly charged: boolean;
 
   /** @param perCharge rows for a whole charge; 0: the ends of the steps alone */
   constructor(
@@ -35,7 +37,8 @@ export class Recorder {
   ) {
     this.stages = plant.path.stages.length;
     this.loads = plant.path.loads.length;
-    this.stride = rowStride(this.stages, this.loads);
+    this.charged = plant.charger !== undefined;
+    this.stride = rowStride({ stages: this.stages, loads: this.loads, charger: this.charged });
     this.data = perCharge > 0 ? new Float64Array((perCharge + BESIDES) * this.stride) : room;
   }
 
@@ -52,7 +55,7 @@ export class Recorder {
   keepStep(step: Step, from: { time: number; soc: number }): void {
     const { path } = this.plant;
     const { end, h } = step;
-    const rows = this.perCharge > 0 ? Math.max(1, Math.round((from.soc - end.soc) * this.perCharge)) : 1;
+    const rows = this.perCharge > 0 ? Math.max(1, Math.round(Math.abs(from.soc - end.soc) * this.perCharge)) : 1;
     this.ensure(rows);
     if (rows > 1) this.keepWithin(step, from, rows);
     path.read(end.volts);
@@ -80,7 +83,8 @@ export class Recorder {
     const used = count * this.stride;
     // Many rows are handed over with the little room that is left, rather than copied.
     const own = this.data !== room && used > FULL * this.data.length;
-    return { count, stages, loads, data: own ? this.data.subarray(0, used) : this.data.slice(0, used) };
+    const data = own ? this.data.subarray(0, used) : this.data.slice(0, used);
+    return { count, stages, loads, ...(this.charged ? { charger: true } : {}), data };
   }
 
   private ensure(rows: number): void {
@@ -127,5 +131,10 @@ export class Recorder {
       to += 2;
       from += 2;
     }
+    if (!this.charged) return;
+    from = chargeAt(stages, loads);
+    for (let k = 0; k < CHARGE_ROW.heat; k++) data[to + k] = columns[from + k]!;
+    data[to + CHARGE_ROW.heat] = columns[from + CHARGE_COLUMN.heat]!;
+    data[to + CHARGE_ROW.limit] = limitIn(signature, stages, loads);
   }
 }

@@ -17,6 +17,7 @@ export type DeadReason =
   | 'empty'
   | 'nothingDraws'
   | 'timeLimit'
+  | 'charged'
   | 'unfinished';
 
 /** When and why the pack stops giving anything. */

@@ -25,13 +25,34 @@ export interface Series {
   count: number;
   stages: number;
   loads: number;
+  /** whether each row ends with a charger's values */
+  charger?: boolean;
   /** [row-major] count × stride */
   data: Float64Array;
 }
 
+/** Where a charger's values stand from its first, see `CHARGE_COLUMN`; the limit is an index into LIMITS. */
+export const CHARGE_ROW = {
+  outVolts: 0,
+  outAmps: 1,
+  inVolts: 2,
+  inAmps: 3,
+  sourceVolts: 4,
+  sourceAmps: 5,
+  supplied: 6,
+  heat: 7,
+  limit: 8,
+} as const;
+const PER_CHARGER = 9;
+
 /** Values in one row. */
-export function rowStride(stages: number, loads: number): number {
-  return FIXED + stages * PER_STAGE + loads * PER_LOAD;
+export function rowStride({ stages, loads, charger }: Pick<Series, 'stages' | 'loads' | 'charger'>): number {
+  return loadColumn(stages, loads) + (charger ? PER_CHARGER : 0);
+}
+
+/** Column of a charger's first value. */
+export function chargerColumn(stages: number, loads: number): number {
+  return loadColumn(stages, loads);
 }
 
 /** Column of a stage's first value. */

@@ -41,7 +41,7 @@ export class SteadyRun {
   protected readonly march: March;
   protected readonly holds: HoldKeeper;
   protected readonly loads: LoadKeeper;
-  private readonly guard: Guard;
+  protected readonly guard: Guard;
   protected readonly steps: MarchOptions;
   protected readonly trace: Trace;
   protected readonly counts: Counts = {
@@ -73,7 +73,7 @@ export class SteadyRun {
   constructor(
     protected readonly plant: Plant,
     options: RunOptions,
-    private readonly recorder?: Recorder,
+    protected readonly recorder?: Recorder,
   ) {
     const { path } = plant;
     path.network.allowed = path.network.work + (options.effort ?? EFFORT);
@@ -155,16 +155,16 @@ export class SteadyRun {
 
   /** March to an edge in time, past whatever happens on the way. @returns the end where it comes before */
   protected marchTo(edge: number): DeadEnd | undefined {
-    const { state, march, plant, guard, loads } = this;
+    const { state, march, plant, guard } = this;
     for (;;) {
       const ended = this.ended();
       if (ended) return { time: state.time, reason: ended };
-      const stop = march.until(Math.min(edge, guard.due(), loads.due()));
+      const stop = march.until(Math.min(edge, guard.due(), this.due()));
       if (stop === 'unfinished') return { time: state.time, reason: 'unfinished' };
       if (stop === 'edge') {
         if (!(state.time < edge * (1 - 1e-12))) return undefined;
         // A timer of the board is over: it opens. Or a load has started.
-        if (loads.due() > state.time * (1 + 1e-12)) continue;
+        if (this.due() > state.time * (1 + 1e-12)) continue;
       }
       if (stop === 'lost' && !this.pastLoss()) return this.collapse();
       if (!this.settle(state.volts)) return this.collapse();
@@ -172,6 +172,11 @@ export class SteadyRun {
       this.enter();
       march.resume();
     }
+  }
+
+  /** [s] when something is switched next that runs by a clock of its own. */
+  protected due(): number {
+    return this.loads.due();
   }
 
   /** Solve the present instant until neither a stage nor a load switches. @returns false where the pack gives up */

@@ -278,7 +278,7 @@ export class Step {
       const d2 = i2 / Q + selfDischarge * s2;
       const used = 0.5 * h * (d1 + d2);
       const given = d1 * L1[LOOK.ocv]! + d2 * L2[LOOK.ocv]!;
-      const lift = !(used > LIFTED)
+      const lift = !(Math.abs(used) > LIFTED)
         ? 0
         : sharing
           ? this.liftShared(

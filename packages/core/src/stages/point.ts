@@ -1,4 +1,5 @@
 import { floats } from '../numeric/floats.ts';
+import type { Law } from './laws/law.ts';
 import { MODE } from './modes.ts';
 
 /** Where a stage's loss goes. The index is its place in `StagePoint.loss`. */
@@ -87,6 +88,10 @@ export interface StagePlant {
   solve: StageSolver;
   /** [Ω] of that filter, between its own output and the rail; 0 where there is none */
   filter: number;
+  /** what it does at a given output, for what decides by itself how much to give: a charger */
+  law: Law;
+  /** [W] in the junction that heats it to its limit; Infinity where it does not fold back */
+  mostHeat: number;
   /** [V] inputs at which it bends at an output current [A]: hints for tables, may be incomplete */
   bends(iout: number): number[];
 }

@@ -52,18 +52,21 @@ export function compileSwitching(stage: Converter, shaped: Shaped, air: number):
   const pass = law instanceof PartsLaw ? bridgePass(law.bridge) : { copper: 0, ...shaped.pass! };
   const { thermalResistance, maxJunction } = parts ?? stage;
   const folds = parts === undefined || parts.integrated;
+  const most = folds ? mostHeat(air, thermalResistance, maxJunction) : Infinity;
   const solve = converterSolver({
     set: stage.outputVolts,
     law,
     quiescent: stage.loss.quiescentCurrent,
     outputLimit: limitsOf(stage).output,
-    mostHeat: folds ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
+    mostHeat: most,
     ...(shaped.pass ? { pass } : {}),
   });
   const filter = parts?.filter?.resistance ?? 0;
   return {
     solve,
     filter,
+    law,
+    mostHeat: most,
     bends(iout) {
       const found = law.bends(stage.outputVolts, iout);
       if (shaped.pass) found.push(stage.outputVolts + pass.volts + pass.resistance * iout);

@@ -8,6 +8,7 @@ export const END_WORDS: Readonly<Record<DeadReason, string>> = {
   collapse: 'pack collapses',
   empty: 'cells are empty',
   nothingDraws: 'nothing draws',
+  charged: 'charge is over',
   timeLimit: 'ten years are over',
   unfinished: 'the search was given up there',
 };

@@ -1,5 +1,6 @@
 import { defaultDirect, DirectStage } from '../../model/kinds/direct.ts';
 import { highestVoltage } from '../highestVoltage.ts';
+import { SeriesLaw } from '../laws/series.ts';
 import { MODE } from '../modes.ts';
 import { CONDUCTION, type Rail, type StageSolver } from '../point.ts';
 import type { Kind } from './kind.ts';
@@ -25,7 +26,13 @@ export const direct: Kind<DirectStage> = {
   model: DirectStage,
   create: defaultDirect,
   label: 'Direct',
-  compile: (stage) => ({ solve: directSolver(stage), filter: 0, bends: () => [] }),
+  compile: (stage) => ({
+    solve: directSolver(stage),
+    filter: 0,
+    law: new SeriesLaw(0, stage.resistance, 0, MODE.direct, false),
+    mostHeat: Infinity,
+    bends: () => [],
+  }),
   ownDraw: () => 0,
   passesInput: ({ resistance }) => ({ volts: 0, resistance }),
   sizable: false,

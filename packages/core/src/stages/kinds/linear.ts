@@ -1,5 +1,6 @@
 import { defaultLinear, LinearStage } from '../../model/kinds/linear.ts';
 import { mostHeat } from '../laws/converter.ts';
+import { SeriesLaw } from '../laws/series.ts';
 import { highestAllowed, highestVoltage } from '../highestVoltage.ts';
 import { limitsOf } from '../limits.ts';
 import { MODE } from '../modes.ts';
@@ -70,6 +71,8 @@ export const linear: Kind<LinearStage> = {
   compile: (stage, air) => ({
     solve: linearSolver(stage, air),
     filter: 0,
+    law: new SeriesLaw(stage.dropoutVolts, stage.dropoutResistance, stage.quiescentCurrent, MODE.regulating, true),
+    mostHeat: mostHeat(air, stage.thermalResistance, stage.maxJunction),
     bends: (iout) => [linearInput(stage, iout)],
   }),
   ownDraw: (stage) => stage.quiescentCurrent,

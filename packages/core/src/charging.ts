@@ -1,0 +1,18 @@
+/** Charging: sources, chargers, what comes of a charge. */
+export { CHARGE_LIMITS, LIMITS, type ChargeLimit } from './charging/limits.ts';
+export { ChargePoint } from './charging/point.ts';
+export {
+  cableOhms,
+  contractOf,
+  mostAmps,
+  sourceCurve,
+  sourceVolts,
+  throughReadings,
+  type Contract,
+  type SourceCurve,
+} from './charging/source.ts';
+export { charge, CHARGE_LIMIT } from './solver/charge.ts';
+export { ChargeReading } from './solver/chargeReading.ts';
+export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/chargeResult.ts';
+export { CHARGE } from './solver/ledger.ts';
+export { CHARGE_ROW } from './solver/series.ts';

@@ -1,0 +1,253 @@
+import type { Charging } from '../model/charging.ts';
+import { brent } from '../numeric/root.ts';
+import { highestVoltage } from '../stages/highestVoltage.ts';
+import type { Law } from '../stages/laws/law.ts';
+import { SeriesLaw } from '../stages/laws/series.ts';
+import { limitsOf } from '../stages/limits.ts';
+import { MODE } from '../stages/modes.ts';
+import { QUIESCENT } from '../stages/point.ts';
+import { compileStage, ownDraw, passesInput } from '../stages/traits.ts';
+import { ChargePoint, diodeDrop, type FromSource } from './point.ts';
+import { LIMIT } from './limits.ts';
+import { cableOhms, mostAmps, sourceCurve, sourceVolts, wallWatts, type SourceCurve } from './source.ts';
+
+/** Share of its volts over which a charger's output goes from all to none: how stiff it holds them. */
+const KNEE = 1e-5;
+
+/** Slack where no input is enough: below any that is. */
+const HOPELESS = -1e9;
+
+/** What a charger is told by whoever minds it: the current it is set to at present, or that it is off. */
+export interface Setting {
+  on: boolean;
+  /** [A] */
+  amps: number;
+}
+
+/**
+ * A charger behind its source and cable, as what it gives at a voltage of the pack: the largest output current at which
+ * nothing is beyond its limit. Every limit falls as the current rises, so there is one.
+ *
+ * Limits: the current set, sensed at the output or at the input; the volts set, less a diode behind it; what is left of
+ * headroom or duty; its own input, output and heat; the source's current; input volts that it keeps up. Kirchhoff and the
+ * losses of the stage it is made of.
+ */
+export class ChargerLaw {
+  readonly source: SourceCurve;
+  /** [Ω] of cable and contacts */
+  readonly wire: number;
+  /** [V] it charges to; Infinity where it holds nothing back */
+  readonly set: number;
+  /** [V] highest the pack's end can be lifted to */
+  readonly ceiling: number;
+  private readonly law: Law;
+  /** the way past it that nothing can close, where there is one */
+  private readonly through: SeriesLaw | undefined;
+  private readonly quiescent: number;
+  private readonly mostHeat: number;
+  private readonly output: number;
+  private readonly minInput: number;
+  private readonly inputLimit: number;
+  private readonly inputVolts: number;
+  private readonly senseInput: boolean;
+  private readonly diodeVolts: number;
+  private readonly diodeOhms: number;
+  /** [Ω] by which held volts fall */
+  private readonly knee: number;
+  private readonly most: number;
+  // Of the question being answered.
+  private volts = 0;
+  private amps = 0;
+  private load: FromSource | undefined;
+  private now: Law;
+  private free = false;
+  private binding = 0;
+
+  /** @param air [°C] around the charger */
+  constructor(charging: Charging, air: number) {
+    const { stage, control, diode } = charging;
+    const compiled = compileStage(stage, air);
+    this.source = sourceCurve(charging.source);
+    this.law = this.now = compiled.law;
+    this.mostHeat = compiled.mostHeat;
+    this.quiescent = ownDraw(stage);
+    const limits = limitsOf(stage);
+    this.output = limits.output;
+    this.minInput = limits.minInput;
+    this.inputLimit = control?.inputLimit ?? Infinity;
+    this.inputVolts = control?.inputVolts ?? 0;
+    this.senseInput = control?.sense === 'input';
+    const drop = diodeDrop(diode);
+    this.diodeVolts = drop.volts;
+    this.diodeOhms = drop.ohms;
+    const { open } = this.source;
+    this.most = mostAmps(this.source);
+    this.set = control && 'outputVolts' in stage ? stage.outputVolts : Infinity;
+    const top = Math.min(this.set, open);
+    const stiff = (KNEE * top) / (control?.current ?? this.most);
+    this.knee = this.set < Infinity ? stiff : 0;
+    // Without control the volts are the source's own, which must not be stiffer than what can be followed.
+    this.wire = this.set < Infinity ? cableOhms(charging) : Math.max(cableOhms(charging), stiff);
+    const way = passesInput(stage);
+    if (way && this.set < Infinity) {
+      this.through = new SeriesLaw(way.volts, way.resistance, this.quiescent, MODE.passThrough, false);
+    }
+    const passes = way ? open - way.volts : -Infinity;
+    this.ceiling = (this.set < Infinity ? Math.max(this.set, passes) : open) - this.diodeVolts;
+  }
+
+  /**
+   * [V] between which it gives all or nothing while its volts are held: where searches must look in between.
+   * @param setting what it is set to
+   */
+  kneeOf(setting: Setting): { lo: number; hi: number } | undefined {
+    if (!setting.on) return undefined;
+    const hi = this.ceiling;
+    const out = new ChargePoint();
+    // Just below, whatever limits it otherwise.
+    this.solve(hi * (1 - 1e-3), setting, undefined, out);
+    if (!(out.outAmps > 0)) return undefined;
+    const ohms = this.diodeOhms + (this.set < Infinity ? this.knee : this.wire + this.source.droop);
+    return { lo: hi - ohms * out.outAmps, hi };
+  }
+
+  /**
+   * What it gives at `volts` of the pack.
+   * @param load what the loads draw from the source at its end of the cable, where they are fed from there
+   */
+  solve(volts: number, setting: Setting, load: FromSource | undefined, out: ChargePoint): void {
+    this.volts = volts;
+    this.load = load;
+    this.amps = setting.amps;
+    if (!setting.on) return this.finish(0, LIMIT.off, this.law, out, false);
+    const { limit, amps } = this.largest(this.law, false);
+    if (this.through) {
+      const past = this.largest(this.through, true);
+      if (past.amps > amps) return this.finish(past.amps, LIMIT.through, this.through, out, true);
+    }
+    if (limit === LIMIT.source && this.source.beyond === 'hiccup') {
+      return this.finish(0, LIMIT.letsGo, this.law, out, false);
+    }
+    const held = this.set === Infinity && limit === LIMIT.headroom ? LIMIT.through : limit;
+    this.finish(amps, held, this.law, out, true);
+  }
+
+  /** @param free whether nothing but the source holds it back */
+  private largest(law: Law, free: boolean): { amps: number; limit: number } {
+    this.now = law;
+    this.free = free;
+    const { volts, diodeVolts, diodeOhms, most, source } = this;
+    let top = (most * source.open) / volts;
+    let limit = LIMIT.source;
+    const no = (amps: number, why: number) => {
+      if (amps < top) {
+        top = amps;
+        limit = why;
+      }
+    };
+    if (!free) {
+      if (!this.senseInput) no(this.amps, LIMIT.current);
+      no(this.output, LIMIT.output);
+      if (this.set < Infinity) no((this.set - diodeVolts - volts) / (diodeOhms + this.knee), LIMIT.volts);
+    }
+    if (!(top > 0)) return { amps: 0, limit: LIMIT.full };
+    if (this.slack(top) >= 0) return { amps: top, limit };
+    if (this.slack(0) < 0) return { amps: 0, limit: this.binding };
+    // Where the headroom or the source ends is sought to the last digits: what follows is tabulated to 1e-10.
+    const amps = brent((i) => this.slack(i), 0, top, 1e-15 * top).x;
+    this.slack(amps);
+    return { amps, limit: this.binding };
+  }
+
+  /** The least room to any limit at an output current, negative beyond; says which. */
+  private slack(amps: number): number {
+    const { now: law, source, free } = this;
+    const vout = this.volts + this.diodeVolts + this.diodeOhms * amps;
+    const vin = this.inputAt(amps, vout);
+    if (!(vin > 0)) {
+      this.binding = LIMIT.source;
+      return HOPELESS;
+    }
+    const p = law.at(vin, vout, amps);
+    if (p.inputAmps === Infinity) {
+      this.binding = LIMIT.source;
+      return HOPELESS;
+    }
+    let least = law.ceiling(vin, amps) - vout;
+    let why = LIMIT.headroom;
+    const look = (room: number, limit: number) => {
+      if (room < least) {
+        least = room;
+        why = limit;
+      }
+    };
+    if (source.beyond !== 'soft') {
+      const total = p.inputAmps + (this.load ? this.load.amps(vin) : 0);
+      look(source.limit - total, LIMIT.source);
+    }
+    if (!free) {
+      look(p.room, LIMIT.ownInput);
+      look(this.inputLimit - p.inputAmps, LIMIT.ownInput);
+      if (this.senseInput) look(this.amps - p.inputAmps, LIMIT.current);
+      if (this.inputVolts > 0) look(vin - this.inputVolts, LIMIT.inputVolts);
+      look(vin - this.minInput, LIMIT.lockOut);
+      look(this.mostHeat - p.heat, LIMIT.heat);
+    }
+    this.binding = why;
+    return least;
+  }
+
+  /** [V] at its input when it gives `amps` at `vout`; NaN where the source cannot. */
+  private inputAt(amps: number, vout: number): number {
+    const { now: law, source, wire, load } = this;
+    const ohms = source.droop + wire;
+    const soft = source.beyond === 'soft';
+    if (ohms === 0 && !soft) return source.open;
+    return highestVoltage((v) => {
+      const total = law.at(v, vout, amps).inputAmps + (load ? load.amps(v) : 0);
+      if (total === Infinity) return 0;
+      const over = soft && total > source.limit ? source.sag * (total - source.limit) : 0;
+      return source.open - ohms * total - over;
+    }, source.open);
+  }
+
+  private finish(amps: number, limit: number, law: Law, out: ChargePoint, works: boolean): void {
+    const { source, wire, volts, diodeVolts, diodeOhms, load } = this;
+    this.now = law;
+    const vout = volts + (amps > 0 ? diodeVolts + diodeOhms * amps : 0);
+    let vin = this.inputAt(works ? amps : 0, vout);
+    if (!(vin > 0)) vin = 0;
+    const p = law.at(vin > 0 ? vin : 1e-3, vout, amps);
+    // Off, it draws what it draws by itself.
+    const own = !works || amps === 0;
+    const inAmps = vin > 0 ? (own ? this.quiescent : p.inputAmps) : 0;
+    const loadAmps = load && vin > 0 ? load.amps(vin) : 0;
+    const total = inAmps + loadAmps;
+    const terminals = vin + wire * total;
+    out.clear(limit, p.regime);
+    out.outVolts = vout;
+    out.outAmps = amps;
+    out.inVolts = vin;
+    out.inAmps = inAmps;
+    out.loadAmps = loadAmps;
+    out.sourceVolts = terminals;
+    out.sourceAmps = total;
+    // What it droops by is lost within it: part of what is said of the wall, else counted by itself.
+    const given = terminals * total;
+    out.supplied = source.wall ? wallWatts(source.wall, given) : source.open * total;
+    out.wallLoss = source.wall ? out.supplied - given : 0;
+    out.droopLoss = source.wall ? 0 : out.supplied - given;
+    out.cableLoss = wire * total * total;
+    out.diodeLoss = (vout - volts) * amps;
+    if (own) out.loss[QUIESCENT] = vin * inAmps;
+    else law.book(p, out.loss);
+    out.heat = vin * inAmps - vout * amps;
+    if (!own) out.heat = p.heat;
+    out.extended = amps > 0 && law.outside(vin, amps);
+  }
+
+  /** [V] of the source at a current, for drawing. */
+  curve(amps: number): number {
+    return sourceVolts(this.source, amps);
+  }
+}

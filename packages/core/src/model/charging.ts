@@ -1,0 +1,134 @@
+import { Choice, Part, PartOf, PartsOf, Quantity, Text } from './fields.ts';
+import { StageBase } from './kinds/base.ts';
+import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
+import { Connectors, Lead } from './pack.ts';
+import { Divider } from './parts.ts';
+import { SourceBase, SOURCE_VARIANTS, type Source } from './source.ts';
+
+/** A gentle current for cells that are very empty. */
+export class Precharge {
+  @Quantity('V', 0.1, 6, 'Volts a cell below which the current is gentle', { label: 'Below, per cell' })
+  below!: number;
+  @Quantity('A', 1e-4, 1000, 'The gentle current', { label: 'Current' })
+  current!: number;
+  @Quantity('h', 0.01, 100, 'After which it is given up', { optional: true, label: 'Given up after' })
+  timer?: number;
+}
+
+/** Resistors that set the charge current: I = K over what is between the pin and ground. */
+export class Programming {
+  @Quantity('V', 1e-3, 1e6, 'K of the chip: the current is K over the resistance', { label: 'K' })
+  factor!: number;
+  @Quantity('', 0, 0.5, 'Tolerance of K', { label: 'Tolerance of K' })
+  factorTolerance!: number;
+  @Quantity('Ω', 1, 1e8, 'Fixed resistor', { label: 'Fixed resistor' })
+  fixed!: number;
+  @Quantity('', 0, 0.5, 'Tolerance of the fixed resistor', { label: 'Its tolerance' })
+  fixedTolerance!: number;
+  @Quantity('Ω', 1, 1e8, 'Potentiometer in series with it', { optional: true, label: 'Potentiometer' })
+  pot?: number;
+  @Quantity('', 0, 0.5, 'Tolerance of the potentiometer', { optional: true, label: 'Tolerance of the pot' })
+  potTolerance?: number;
+  @Quantity('', 0, 1, 'Share of the potentiometer that is in circuit', { optional: true, label: 'Turned to' })
+  turn?: number;
+}
+
+/** How well a set point that has been trimmed by a meter stays. */
+export class Trimmed {
+  @Quantity('', 0, 0.1, 'Tolerance of the meter it was trimmed by', { label: 'Meter' })
+  meter!: number;
+  @Quantity('', 0, 0.1, 'Drift of reference and resistors afterwards', { label: 'Drift' })
+  drift!: number;
+}
+
+/** What a charger looks at and holds: without it whatever is connected runs straight into the pack. */
+export class ChargeControl {
+  @Quantity('A', 1e-4, 1000, 'Charge current it is set to', { label: 'Charge current' })
+  current!: number;
+  @Choice(['output', 'input'], 'Where that current is sensed', { label: 'Sensed at its' })
+  sense!: 'output' | 'input';
+  @Part(() => Precharge, 'Precharge', { optional: true })
+  precharge?: Precharge;
+  @Quantity('A', 1e-5, 1000, 'Current of its output below which it ends; never where left out', {
+    optional: true,
+    label: 'Ends below',
+  })
+  terminate?: number;
+  @Quantity('s', 0, 3600, 'How long the current must stay below without a break', {
+    optional: true,
+    label: 'For',
+  })
+  deglitch?: number;
+  @Quantity('V', 0.1, 6, 'Volts a cell below which it begins anew', { optional: true, label: 'Begins anew below' })
+  recharge?: number;
+  @Quantity('h', 0.1, 1000, 'Safety timer', { optional: true, label: 'Safety timer' })
+  timer?: number;
+  @Quantity('A', 1e-3, 1000, 'Input current it holds at most', { optional: true, label: 'Input at most' })
+  inputLimit?: number;
+  @Quantity('V', 0.5, 100, 'Input volts it does not pull the source below', {
+    optional: true,
+    label: 'Keeps its input above',
+  })
+  inputVolts?: number;
+  @Quantity('°C', -40, 60, 'Air below which its thermistor stops it', { optional: true, label: 'Stops below' })
+  coldest?: number;
+  @Quantity('°C', 0, 120, 'Air above which its thermistor stops it', { optional: true, label: 'Stops above' })
+  hottest?: number;
+  @Part(() => Programming, 'Resistors that set the current', { optional: true })
+  programming?: Programming;
+  @Part(() => Divider, 'Divider that sets its volts', { optional: true, label: 'Volts set by' })
+  divider?: Divider;
+  @Part(() => Trimmed, 'Its volts have been trimmed by a meter', { optional: true })
+  trimmed?: Trimmed;
+}
+
+/** A diode between charger and pack, not within what the charger looks at. */
+export class SeriesDiode {
+  @Quantity('V', 0, 3, 'Forward drop')
+  volts!: number;
+  @Quantity('Ω', 0, 10, 'Resistance')
+  resistance!: number;
+}
+
+/** Most sources kept to compare with. */
+export const MOST_TRIES = 8;
+
+/** Where the loads are fed from while the pack is charged. */
+export const MEANWHILE = ['battery', 'path', 'off'] as const;
+
+/** What fills the pack: a source, its cable, a charger, and what the loads do meanwhile. */
+export class Charging {
+  @PartOf(() => SourceBase, SOURCE_VARIANTS, 'Source')
+  source!: Source;
+  @Part(() => Lead, 'Cable from the source', { optional: true })
+  cable?: Lead;
+  @Part(() => Connectors, 'Contacts of that cable', { optional: true, label: 'Contacts' })
+  contacts?: Connectors;
+  @PartOf(() => StageBase, STAGE_VARIANTS, 'Charger as a stage: its output volts are what it charges to')
+  stage!: Stage;
+  @Part(() => ChargeControl, 'What it looks at and holds', { optional: true, label: 'Control' })
+  control?: ChargeControl;
+  @Part(() => SeriesDiode, 'Diode behind it', { optional: true, label: 'Diode behind it' })
+  diode?: SeriesDiode;
+  @Choice(MEANWHILE, 'Loads meanwhile: on the battery, first from the source, or off', {
+    label: 'Loads meanwhile',
+  })
+  meanwhile!: (typeof MEANWHILE)[number];
+  @Text(40, 'Id of the mode the loads are in meanwhile; their programme where left out', {
+    optional: true,
+    label: 'In the mode',
+  })
+  mode?: string;
+  @Quantity('Ω', 0, 10, 'Resistance of the switch from the source to the loads, where they are fed from it', {
+    optional: true,
+    label: 'Power path',
+  })
+  pathResistance?: number;
+  @Quantity('', 0, 1, 'State of charge it begins at', { label: 'From' })
+  from!: number;
+  @PartsOf(() => SourceBase, SOURCE_VARIANTS, [0, MOST_TRIES], 'Other sources to compare with', {
+    optional: true,
+    label: 'Other sources',
+  })
+  tries?: Source[];
+}

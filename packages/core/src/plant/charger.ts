@@ -1,0 +1,245 @@
+import { ChargePoint, type FromSource } from '../charging/point.ts';
+import { ChargerLaw, type Setting } from '../charging/law.ts';
+import { LIMIT } from '../charging/limits.ts';
+import type { Charging } from '../model/charging.ts';
+import { highestVoltage } from '../stages/highestVoltage.ts';
+import { MECHANISMS } from '../stages/point.ts';
+import { columnCount, POWER } from './layout.ts';
+import type { Network } from './network.ts';
+import type { Feeding } from './path.ts';
+import { RailState } from './railState.ts';
+import type { Sampled } from './sampled.ts';
+
+/** Where a charger's numbers stand from its first column. [V] [W] [A] */
+export const CHARGE_COLUMN = {
+  outVolts: 0,
+  outAmps: 1,
+  inVolts: 2,
+  inAmps: 3,
+  sourceVolts: 4,
+  sourceAmps: 5,
+  supplied: 6,
+  wallLoss: 7,
+  droopLoss: 8,
+  cableLoss: 9,
+  diodeLoss: 10,
+  pathLoss: 11,
+  heat: 12,
+  losses: 13,
+} as const;
+const CHARGE_COLUMNS = CHARGE_COLUMN.losses + MECHANISMS.length;
+
+/** Share of the power a charger is set to, below which a power counts as none when pieces are fitted. */
+const SCALE = 1e-2;
+
+/** What is watched of a charger while it works: the threshold that its minder waits for. */
+export interface Watched {
+  /** [V] at its output from which on cells are no longer too empty for more than a gentle current */
+  ready: number;
+  /** [A] at its output below which it counts as tapered, while it holds its volts */
+  tapered: number;
+  /** [V] of the pack below which it begins anew */
+  again: number;
+}
+
+const NOTHING: Watched = { ready: Infinity, tapered: 0, again: 0 };
+
+/**
+ * A charger on the pack's rail. Its setting is a state of the simulation, as holds of stages are: within an operating point
+ * nothing is switched.
+ */
+export class ChargerPlant implements Feeding {
+  readonly columns = CHARGE_COLUMNS;
+  /** limit, what is watched, and the law's own regime */
+  readonly entries = 3;
+  readonly law: ChargerLaw;
+  name = 'off';
+  setting: Setting = { on: false, amps: 0 };
+  watched: Watched = NOTHING;
+  /** [A] it is set to, for what counts as next to nothing */
+  readonly amps: number;
+  private knee: { lo: number; hi: number } | undefined;
+  private readonly asked = new ChargePoint();
+
+  constructor(
+    readonly charging: Charging,
+    air: number,
+  ) {
+    this.law = new ChargerLaw(charging, air);
+    this.amps = charging.control?.current ?? this.law.source.limit;
+  }
+
+  get ceiling(): number {
+    return this.law.ceiling;
+  }
+
+  /** Set it. @param name equal names mean equal settings */
+  set(name: string, setting: Setting, watched: Partial<Watched>): void {
+    this.name = name;
+    this.setting = setting;
+    this.watched = { ...NOTHING, ...watched };
+    this.knee = this.law.kneeOf(setting);
+  }
+
+  beside(network: Network, usual: number): Sampled {
+    return new FedRail(this, network, usual, this.setting, this.watched);
+  }
+
+  onTheWay(from: number, to: number): number {
+    const { knee } = this;
+    if (!knee) return to;
+    const { lo, hi } = knee;
+    return (from > hi && to < lo) || (from < lo && to > hi) ? (lo + hi) / 2 : to;
+  }
+
+  demand(network: Network, volts: number): number {
+    return this.at(network, volts, this.setting, this.asked);
+  }
+
+  /** Where the charger stands at `volts`. @returns [A] drawn from the pack */
+  at(network: Network, volts: number, setting: Setting, out: ChargePoint): number {
+    const { law, charging } = this;
+    if (charging.meanwhile !== 'path') {
+      law.solve(volts, setting, undefined, out);
+      return network.demand(0, volts) - out.outAmps;
+    }
+    const load = loadFrom(network, charging.pathResistance ?? 0);
+    law.solve(volts, setting, load, out);
+    return -out.outAmps;
+  }
+
+  /** Watts the present power is measured against. */
+  get scale(): number {
+    return SCALE * this.amps * Math.min(this.law.ceiling, this.law.source.open);
+  }
+}
+
+/** The loads as what draws from the source, behind the switch of the power path. */
+function loadFrom(network: Network, ohms: number): FromSource {
+  return {
+    amps: (volts) => {
+      if (ohms === 0) return network.demand(0, volts);
+      const rail = highestVoltage((v) => volts - ohms * network.demand(0, v), volts);
+      return rail > 0 ? network.demand(0, rail) : 0;
+    },
+  };
+}
+
+/** What hangs on the pack's rail, less what a charger gives, sampled. */
+class FedRail implements Sampled {
+  readonly bridged = false;
+  readonly columns: number;
+  readonly leading: number;
+  readonly signature: Int32Array;
+  readonly events: number;
+  readonly extended: Uint8Array;
+  readonly scale: number;
+  private readonly rail: RailState;
+  private readonly point = new ChargePoint();
+
+  constructor(
+    private readonly charger: ChargerPlant,
+    private readonly network: Network,
+    usual: number,
+    private readonly setting: Setting,
+    private readonly watched: Watched,
+  ) {
+    this.rail = new RailState(network, 0, usual);
+    const { events } = this.rail;
+    this.columns = this.rail.columns + CHARGE_COLUMNS;
+    this.leading = this.rail.leading;
+    this.events = events + 2;
+    this.signature = new Int32Array(this.rail.signature.length + 3);
+    this.extended = this.rail.extended;
+    this.scale = charger.scale;
+  }
+
+  bends(): readonly number[] {
+    const { ceiling } = this.charger;
+    const { ready, again } = this.watched;
+    const found = [...this.rail.bends(), ceiling, ready, again].filter((v) => v > 0 && v < Infinity);
+    return [...new Set(found)].sort((a, b) => a - b);
+  }
+
+  distance(entry: number, value: number): number {
+    return entry < this.rail.events ? this.rail.distance(entry, value) : NaN;
+  }
+
+  look(volts: number): void {
+    this.solve(volts);
+    this.rail.look(this.railVolts(volts));
+    this.note(volts);
+  }
+
+  sample(volts: number, row: Float64Array): void {
+    const { rail, point: p, charger } = this;
+    this.solve(volts);
+    const at = this.railVolts(volts);
+    rail.sample(at, row);
+    this.note(volts);
+    const fed = charger.charging.meanwhile === 'path';
+    row[POWER] = (fed ? 0 : row[POWER]!) - volts * p.outAmps;
+    const to = rail.columns;
+    row[to + CHARGE_COLUMN.outVolts] = p.outVolts;
+    row[to + CHARGE_COLUMN.outAmps] = p.outAmps;
+    row[to + CHARGE_COLUMN.inVolts] = p.inVolts;
+    row[to + CHARGE_COLUMN.inAmps] = p.inAmps;
+    row[to + CHARGE_COLUMN.sourceVolts] = p.sourceVolts;
+    row[to + CHARGE_COLUMN.sourceAmps] = p.sourceAmps;
+    row[to + CHARGE_COLUMN.supplied] = p.supplied;
+    row[to + CHARGE_COLUMN.wallLoss] = p.wallLoss;
+    row[to + CHARGE_COLUMN.droopLoss] = p.droopLoss;
+    row[to + CHARGE_COLUMN.cableLoss] = p.cableLoss;
+    row[to + CHARGE_COLUMN.diodeLoss] = p.diodeLoss;
+    row[to + CHARGE_COLUMN.pathLoss] = fed ? (p.inVolts - at) * p.loadAmps : 0;
+    row[to + CHARGE_COLUMN.heat] = p.heat;
+    for (let m = 0; m < p.loss.length; m++) row[to + CHARGE_COLUMN.losses + m] = p.loss[m]!;
+  }
+
+  private solve(volts: number): void {
+    this.charger.at(this.network, volts, this.setting, this.point);
+  }
+
+  /** [V] the loads stand at. */
+  private railVolts(volts: number): number {
+    const { charger, point } = this;
+    const { meanwhile, pathResistance = 0 } = charger.charging;
+    return meanwhile === 'path' ? Math.max(1e-6, point.inVolts - pathResistance * point.loadAmps) : volts;
+  }
+
+  private note(volts: number): void {
+    const { rail, signature, point, watched, events } = this;
+    const own = rail.events;
+    for (let k = 0; k < own; k++) signature[k] = rail.signature[k]!;
+    signature[own] = point.limit;
+    signature[own + 1] = this.watch(volts, watched);
+    for (let k = own; k < rail.signature.length; k++) signature[events + k - own] = rail.signature[k]!;
+    signature[signature.length - 1] = point.regime;
+  }
+
+  private watch(volts: number, { ready, tapered, again }: Watched): number {
+    const { point } = this;
+    if (point.outVolts >= ready) return WATCHED.ready;
+    if (point.limit === LIMIT.volts && point.outAmps < tapered) return WATCHED.tapered;
+    if (point.limit === LIMIT.full && tapered > 0) return WATCHED.tapered;
+    return volts < again ? WATCHED.again : WATCHED.nothing;
+  }
+}
+
+/** What has come of what is watched. */
+export const WATCHED = { nothing: 0, ready: 1, tapered: 2, again: 3 } as const;
+
+/** Column of a charger's first number. */
+export function chargeAt(stages: number, loads: number): number {
+  return columnCount(stages, loads);
+}
+
+/** What decides how much the charger gives, by a path's signature: an index into LIMITS. */
+export function limitIn(signature: Int32Array, stages: number, loads: number): number {
+  return signature[2 * stages + loads]!;
+}
+
+/** What has come of what is watched, by a path's signature; see WATCHED. */
+export function watchedIn(signature: Int32Array, stages: number, loads: number): number {
+  return signature[2 * stages + loads + 1]!;
+}

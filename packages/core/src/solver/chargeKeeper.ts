@@ -1,0 +1,91 @@
+import { WATCHED, watchedIn } from '../plant/charger.ts';
+import type { ChargerPlant } from '../plant/charger.ts';
+import type { Plant } from '../plant/compile.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import type { CellState } from './state.ts';
+import type { ChargeEnd } from './chargeResult.ts';
+
+export type ChargeStage = 'precharge' | 'fast' | 'done';
+
+/** Relative distance in time that is rounding. */
+const NEAR = 1e-12;
+
+/**
+ * Minds a charger: gentle current, fast current, the end. Like holds of stages a state of the simulation: within an
+ * operating point nothing switches. The gentle current ends, once and for all, where the volts stand above its threshold
+ * with it flowing; the charge ends once its current has been below the limit for the deglitch time without a break.
+ */
+export class ChargeKeeper {
+  stage: ChargeStage = 'fast';
+  /** why it has ended */
+  ended: ChargeEnd | undefined;
+  /** [s] since when the current is below the limit; NaN where it is not */
+  private since = NaN;
+  private readonly charger: ChargerPlant;
+
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+  ) {
+    this.charger = plant.charger!;
+    const { control } = this.charger.charging;
+    this.begin(control?.precharge ? 'precharge' : 'fast');
+  }
+
+  private begin(stage: ChargeStage): void {
+    const { charger, plant } = this;
+    const { control } = charger.charging;
+    this.stage = stage;
+    const gentle = control?.precharge;
+    if (stage === 'done') charger.set('done', { on: false, amps: 0 }, {});
+    else if (stage === 'precharge') {
+      const ready = gentle!.below * plant.pack.series;
+      charger.set('precharge', { on: true, amps: gentle!.current }, { ready });
+    } else {
+      const amps = control?.current ?? Infinity;
+      charger.set('fast', { on: true, amps }, { tapered: control?.terminate ?? 0 });
+    }
+    plant.path.fedAnew();
+  }
+
+  /**
+   * Look at the present instant, which the path is read at.
+   * @returns whether the charger has been set anew: solve it again
+   */
+  react(): boolean {
+    const { plant, state, charger } = this;
+    const { path } = plant;
+    const { control } = charger.charging;
+    if (this.ended) return false;
+    const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
+    if (this.stage === 'precharge') {
+      if (watched === WATCHED.ready) {
+        this.begin('fast');
+        return true;
+      }
+      if (this.passed(control?.precharge?.timer)) this.ended = 'prechargeTimer';
+    } else if (watched === WATCHED.tapered) {
+      if (Number.isNaN(this.since)) this.since = state.time;
+      if (state.time >= this.tapersAt() * (1 - NEAR)) this.ended = 'terminated';
+    } else this.since = NaN;
+    if (this.passed(control?.timer)) this.ended ??= 'timer';
+    return false;
+  }
+
+  /** [s] when a timer of it runs out. */
+  due(): number {
+    const { control } = this.charger.charging;
+    if (this.ended) return Infinity;
+    const hours = (h: number | undefined) => (h === undefined ? Infinity : h * SECONDS_PER_HOUR);
+    const gentle = this.stage === 'precharge' ? hours(control?.precharge?.timer) : Infinity;
+    return Math.min(hours(control?.timer), gentle, Number.isNaN(this.since) ? Infinity : this.tapersAt());
+  }
+
+  private tapersAt(): number {
+    return this.since + (this.charger.charging.control?.deglitch ?? 0);
+  }
+
+  private passed(hours: number | undefined): boolean {
+    return hours !== undefined && this.state.time >= hours * SECONDS_PER_HOUR * (1 - NEAR);
+  }
+}
