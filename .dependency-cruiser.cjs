@@ -7,6 +7,7 @@ const RANKS = {
     ['units', 'numeric'],
     ['model'],
     ['cells', 'loads', 'conductors', 'stages', 'design', 'transients', 'body', 'logs'],
+    ['charging'],
     ['plant'],
     ['solver'],
     ['sizing', 'belief'],

@@ -17,6 +17,8 @@ export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export {
   ChargeControl,
   Charging,
+  Join,
+  JOINS,
   MEANWHILE,
   MOST_TRIES,
   Precharge,

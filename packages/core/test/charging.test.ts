@@ -67,6 +67,17 @@ function plainBoost(volts: number, loss: object): Stage {
   };
 }
 
+function plainBuck(volts: number, loss: object): Stage {
+  return {
+    ...defaultBuck('charger', 'source', volts),
+    minInput: 0,
+    outputLimit: 1000,
+    dropoutResistance: 0,
+    maxDuty: 1,
+    loss: { quiescentCurrent: 0, ...loss } as never,
+  };
+}
+
 function charged(doc: ThreadDocument, charging: Partial<Charging> & Pick<Charging, 'source' | 'stage'>) {
   return charge({ ...doc, charging: { meanwhile: 'off', from: 0.05, ...charging } });
 }
@@ -335,21 +346,13 @@ describe('chargers against independent integration', () => {
       source: supply(12, { wall: { standby: 0.12, perWatt: 0.1, perSquareWatt: 0.002 } }),
       // 0.2 Ω there and back as contacts: a wire of no gauge.
       contacts: { contacts: 1, contactResistance: input(c, 'cable') },
-      stage: {
-        ...defaultBuck('charger', 'source', input(c, 'cv')),
-        minInput: 0,
-        outputLimit: 1000,
-        dropoutResistance: 0,
-        maxDuty: 1,
-        loss: {
-          basis: 'polynomial',
-          fixed: 0.05,
-          perOutputAmp: 0.25,
-          perInputAmp: 0,
-          perInputAmpSquared: 0.04,
-          quiescentCurrent: 0,
-        },
-      },
+      stage: plainBuck(input(c, 'cv'), {
+        basis: 'polynomial',
+        fixed: 0.05,
+        perOutputAmp: 0.25,
+        perInputAmp: 0,
+        perInputAmpSquared: 0.04,
+      }),
       control: limitsH6(c),
       from: input(c, 'soc_start'),
     });
@@ -440,6 +443,72 @@ describe('chargers against independent integration', () => {
       total_time_without_timer: r.end.time / HOUR,
       soc_end: r.end.soc * whole - under,
       charge: r.ledger.charged! / HOUR,
+    });
+  });
+});
+
+describe('source and battery on one rail', () => {
+  it('H6-PATH-1: loads first, the charger gets what they leave, the battery helps above the source', () => {
+    const c = caseOf('H6_charging', 'H6-PATH-1');
+    const steps = (c.inputs.loads as { value: unknown }).value as [number, number][];
+    // 10 W at 12 V; the battery comes in a hair below, so that the source then still gives all of them.
+    const volts = 12;
+    const boost = {
+      ...plainBoost(volts * (1 - 1e-4), {
+        basis: 'efficiency',
+        efficiency: input(c, 'discharge_efficiency'),
+      }),
+      id: 'rail',
+      from: 'pack',
+    } as Stage;
+    const doc = threadH6(c);
+    const base = {
+      ...doc,
+      stages: [boost],
+      loads: [
+        load('power', 1, {
+          from: 'rail',
+          draws: steps.map(([, value], k) => ({ mode: `m${k}`, value })),
+        }),
+      ],
+      modes: steps.map((_, k) => ({ id: `m${k}`, name: `M${k}` })),
+      programme: {
+        segments: steps.map(([seconds], k) => ({ mode: `m${k}`, seconds })),
+        after: 'stay' as const,
+      },
+    };
+    const r = charged(base, {
+      source: supply(volts, { limit: input(c, 'source_limit') / volts }),
+      stage: plainBuck(input(c, 'cv'), { basis: 'efficiency', efficiency: input(c, 'charge_efficiency') }),
+      control: { current: input(c, 'charge_current'), sense: 'output' },
+      meanwhile: 'path',
+      join: {
+        at: 'rail',
+        kind: 'managed',
+        adapter: { volts: 0, resistance: 0 },
+        battery: { volts: 0, resistance: 0 },
+      },
+      from: input(c, 'soc_start'),
+    });
+    expect(r.ledger.closure).toBeLessThan(1e-6);
+    const rows = new ChargeReading(r.series);
+    let time = 0;
+    const after = steps.map(([seconds]) => rows.at(rows.rowAt((time += seconds)), 'soc'));
+    const until = rows.rowAt(time);
+    let supplied = 0;
+    let helped = 0;
+    for (let k = 1; k <= until; k++) {
+      const h = rows.at(k, 'time') - rows.at(k - 1, 'time');
+      supplied += (h * (rows.of(k, 'supplied') + rows.of(k - 1, 'supplied'))) / 2;
+      const help = (row: number) => Math.max(0, rows.at(row, 'packVolts') * rows.at(row, 'packAmps'));
+      helped += (h * 0.94 * (help(k) + help(k - 1))) / 2;
+    }
+    meets(c, {
+      soc_after_each_step: after,
+      source_energy: supplied / WH,
+      energy_supplemented: helped / WH,
+      highest_charge_current: r.fastest.amps,
+      battery_runs_out: r.end.reason === 'drained',
     });
   });
 });

@@ -61,12 +61,12 @@ describe('discharge against adaptive integration at tight tolerance', () => {
       const { doc, run } = discharge(c);
       const { data, stages, loads } = run.series;
       const row = (time: number) => {
-        const stride = rowStride(stages, loads);
+        const stride = rowStride({ stages, loads });
         let at = 0;
         while (at + stride < data.length && data[at + stride]! <= time * (1 + 1e-12)) at += stride;
         return data.subarray(at, at + stride);
       };
-      const start = data.subarray(0, rowStride(stages, loads));
+      const start = data.subarray(0, rowStride({ stages, loads }));
       const end = row(run.usefulEnd.time);
       const p = doc.pack;
       const charge = (start[ROW.soc]! - end[ROW.soc]!) * p.cell.capacityAh * p.parallel;
@@ -114,7 +114,7 @@ describe('discharge against adaptive integration at tight tolerance', () => {
 function endBranches(doc: ReturnType<typeof thread>, run: RunResult): number[] {
   const source = packSource(doc.pack);
   if (source.branches.length === 0) return [];
-  const stride = rowStride(run.series.stages, run.series.loads);
+  const stride = rowStride(run.series);
   const v = [0, 0];
   // Integrate C·dv/dt = i − v/R over the recorded currents, apart from the solver's own steps.
   for (let at = stride; at < run.series.data.length; at += stride) {

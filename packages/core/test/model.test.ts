@@ -190,14 +190,23 @@ describe('versions', () => {
     const read = decodeThread(old);
     expect(read).toMatchObject({
       ok: true,
-      value: { version: 6, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
+      value: { version: 7, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
     });
     const edits = [{ op: 'replace' as const, path: ['need', 'hours'], value: 9 }];
     expect(presentEdits(edits)).toEqual([{ ...edits[0], path: ['goals', 'hours'] }]);
   });
 
+  it('keeps the name of a charger that stood with the pack among the goals, and drops edits of it', () => {
+    const { goals, pack, ...rest } = good();
+    const old = { ...rest, version: 6, goals, pack: { ...pack, charger: { name: 'Lead' } } };
+    expect(decodeThread(old)).toMatchObject({ ok: true, value: { goals: { chargedFrom: 'Lead' } } });
+    const said = decodeThread({ ...old, goals: { ...goals, chargedFrom: 'Sun' } });
+    expect(said).toMatchObject({ ok: true, value: { goals: { chargedFrom: 'Sun' } } });
+    expect(presentEdits([{ op: 'remove', path: ['pack', 'charger'] }])).toEqual([]);
+  });
+
   it('refuses a newer version and says to update', () => {
-    expect(migrate({ format: 'mile-thread', version: 7 })).toMatchObject({
+    expect(migrate({ format: 'mile-thread', version: 8 })).toMatchObject({
       ok: false,
       issues: [{ code: 'version', path: 'version', allowed: expect.stringContaining('newer Mile Thread') }],
     });

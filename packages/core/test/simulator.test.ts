@@ -224,7 +224,7 @@ describe('a whole path in a circuit simulator', () => {
         expect(simulation.getError().filter((e) => /error|singular|abort/i.test(e))).toEqual([]);
         const volts = (node: string) =>
           (op.data as { name: string; values: number[] }[]).find((d) => d.name === `v(${node})`)!.values[0]!;
-        const at = rowAt(result.series, time) * rowStride(result.series.stages, result.series.loads);
+        const at = rowAt(result.series, time) * rowStride(result.series);
         const kept = result.series.data;
         close('pack', volts('pack'), kept[at + ROW.packVolts]!, 1e-4);
         doc.stages.forEach((_, k) => {

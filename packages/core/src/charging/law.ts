@@ -17,9 +17,11 @@ const KNEE = 1e-5;
 /** Slack where no input is enough: below any that is. */
 const HOPELESS = -1e9;
 
-/** What a charger is told by whoever minds it: the current it is set to at present, or that it is off. */
+/** What a charger is told by whoever minds it: the current it is set to at present, that it is off, or without mains. */
 export interface Setting {
   on: boolean;
+  /** absent: there is mains */
+  mains?: boolean;
   /** [A] */
   amps: number;
 }
@@ -119,6 +121,7 @@ export class ChargerLaw {
     this.volts = volts;
     this.load = load;
     this.amps = setting.amps;
+    if (setting.mains === false) return this.dark(out);
     if (!setting.on) return this.finish(0, LIMIT.off, this.law, out, false);
     const { limit, amps } = this.largest(this.law, false);
     if (this.through) {
@@ -182,8 +185,8 @@ export class ChargerLaw {
       }
     };
     if (source.beyond !== 'soft') {
-      const total = p.inputAmps + (this.load ? this.load.amps(vin) : 0);
-      look(source.limit - total, LIMIT.source);
+      const others = this.load?.first ? this.load.amps(vin, source.limit) : 0;
+      look(source.limit - p.inputAmps - others, others > 0 ? LIMIT.load : LIMIT.source);
     }
     if (!free) {
       look(p.room, LIMIT.ownInput);
@@ -203,16 +206,37 @@ export class ChargerLaw {
     const ohms = source.droop + wire;
     const soft = source.beyond === 'soft';
     if (ohms === 0 && !soft) return source.open;
+    if (!load && !soft && law instanceof SeriesLaw)
+      return source.open - ohms * law.at(1, vout, amps).inputAmps;
     return highestVoltage((v) => {
-      const total = law.at(v, vout, amps).inputAmps + (load ? load.amps(v) : 0);
-      if (total === Infinity) return 0;
+      const own = law.at(v, vout, amps).inputAmps;
+      if (own === Infinity) return 0;
+      const total = own + this.besides(v, own);
       const over = soft && total > source.limit ? source.sag * (total - source.limit) : 0;
       return source.open - ohms * total - over;
     }, source.open);
   }
 
+  /** [A] of the loads from the source while the charger takes `own`. */
+  private besides(volts: number, own: number): number {
+    const { load, source } = this;
+    if (!load) return 0;
+    const limit = source.beyond === 'soft' ? Infinity : source.limit;
+    return load.amps(volts, load.first ? limit : Math.max(0, limit - own));
+  }
+
+  /** Without mains nothing comes from anywhere. */
+  private dark(out: ChargePoint): void {
+    this.load?.amps(0, 0);
+    out.clear(LIMIT.off, 0);
+    out.outVolts = this.volts;
+    out.outAmps = out.inVolts = out.inAmps = out.loadAmps = 0;
+    out.sourceVolts = out.sourceAmps = out.supplied = 0;
+    out.wallLoss = out.droopLoss = out.cableLoss = out.diodeLoss = out.heat = 0;
+  }
+
   private finish(amps: number, limit: number, law: Law, out: ChargePoint, works: boolean): void {
-    const { source, wire, volts, diodeVolts, diodeOhms, load } = this;
+    const { source, wire, volts, diodeVolts, diodeOhms } = this;
     this.now = law;
     const vout = volts + (amps > 0 ? diodeVolts + diodeOhms * amps : 0);
     let vin = this.inputAt(works ? amps : 0, vout);
@@ -221,7 +245,7 @@ export class ChargerLaw {
     // Off, it draws what it draws by itself.
     const own = !works || amps === 0;
     const inAmps = vin > 0 ? (own ? this.quiescent : p.inputAmps) : 0;
-    const loadAmps = load && vin > 0 ? load.amps(vin) : 0;
+    const loadAmps = this.besides(vin, inAmps);
     const total = inAmps + loadAmps;
     const terminals = vin + wire * total;
     out.clear(limit, p.regime);

@@ -35,4 +35,6 @@ export const CHARGE_LIMITS: Readonly<Record<ChargeLimit, Readonly<LimitEntry>>> 
 export const LIMITS = Object.keys(TABLE) as readonly ChargeLimit[];
 
 /** Index of each limit in LIMITS. */
-export const LIMIT = Object.fromEntries(LIMITS.map((m, k) => [m, k])) as Readonly<Record<ChargeLimit, number>>;
+export const LIMIT = Object.fromEntries(LIMITS.map((m, k) => [m, k])) as Readonly<
+  Record<ChargeLimit, number>
+>;

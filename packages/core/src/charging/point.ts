@@ -3,8 +3,10 @@ import { MECHANISMS } from '../stages/point.ts';
 
 /** What draws from the source besides the charger. */
 export interface FromSource {
-  /** [A] at the volts of the charger's input */
-  amps(volts: number): number;
+  /** [A] at the volts of the charger's input, at most so many */
+  amps(volts: number, most: number): number;
+  /** whether it comes first: the charger gives way to it */
+  first: boolean;
 }
 
 /** A charger's answer at one voltage of the pack; filled anew by each question. */

@@ -236,9 +236,10 @@ describe('findings say when it begins, and what matters', () => {
     const at = (watts: number): ThreadDocument => ({
       ...thread({
         cell,
-        pack: { protection: guard, charger: { name: 'Lead' } },
+        pack: { protection: guard },
         loads: [load('power', watts)],
       }),
+      goals: { hours: 1, chargedFrom: 'Lead' },
       conditions: { minAir: -10, air: 25, maxAir: 30 },
     });
     // 4 V behind 0.82 Ω: at most 4.88 W; 4 W stand at 2.85 V, where 1.4 A leave the cell 2.88.

@@ -1,5 +1,5 @@
 import { fieldsOf } from '../model/fields.ts';
-import { relationIssues } from '../model/crossChecks.ts';
+import { relationIssues } from '../model/stageChecks.ts';
 import type { Edit } from '../model/edit.ts';
 import { STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';

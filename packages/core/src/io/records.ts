@@ -1,5 +1,6 @@
 import { CellFile } from '../model/cellFile.ts';
-import { cellIssues, relationIssues } from '../model/crossChecks.ts';
+import { cellIssues } from '../model/crossChecks.ts';
+import { relationIssues } from '../model/stageChecks.ts';
 import { parseJson, readAs } from '../model/decode.ts';
 import { describe, type Issue, type Outcome } from '../model/issue.ts';
 import { StageRecord } from '../model/record.ts';

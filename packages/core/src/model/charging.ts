@@ -59,7 +59,10 @@ export class ChargeControl {
     label: 'For',
   })
   deglitch?: number;
-  @Quantity('V', 0.1, 6, 'Volts a cell below which it begins anew', { optional: true, label: 'Begins anew below' })
+  @Quantity('V', 0.1, 6, 'Volts a cell below which it begins anew', {
+    optional: true,
+    label: 'Begins anew below',
+  })
   recharge?: number;
   @Quantity('h', 0.1, 1000, 'Safety timer', { optional: true, label: 'Safety timer' })
   timer?: number;
@@ -70,7 +73,10 @@ export class ChargeControl {
     label: 'Keeps its input above',
   })
   inputVolts?: number;
-  @Quantity('°C', -40, 60, 'Air below which its thermistor stops it', { optional: true, label: 'Stops below' })
+  @Quantity('°C', -40, 60, 'Air below which its thermistor stops it', {
+    optional: true,
+    label: 'Stops below',
+  })
   coldest?: number;
   @Quantity('°C', 0, 120, 'Air above which its thermistor stops it', { optional: true, label: 'Stops above' })
   hottest?: number;
@@ -88,6 +94,30 @@ export class SeriesDiode {
   volts!: number;
   @Quantity('Ω', 0, 10, 'Resistance')
   resistance!: number;
+}
+
+/** How an adapter and the battery meet on a rail. */
+export const JOINS = ['diode', 'ideal', 'managed'] as const;
+
+/** A rail that both feed, each through its own way. */
+export class Join {
+  @Text(40, 'The rail: `pack` or the id of the stage whose output it is', { label: 'On' })
+  at!: string;
+  @Choice(JOINS, 'Diodes, switches that act as diodes, or a path that lets the charger give way to the loads')
+  kind!: (typeof JOINS)[number];
+  @Part(() => SeriesDiode, 'Way from the adapter', { label: 'From the adapter' })
+  adapter!: SeriesDiode;
+  @Part(() => SeriesDiode, 'Way from the battery', { label: 'From the battery' })
+  battery!: SeriesDiode;
+  @Quantity('s', 0, 10, 'Until the battery carries once the adapter is gone', {
+    optional: true,
+    label: 'Takes over in',
+  })
+  wake?: number;
+  @Quantity('F', 1e-9, 10, 'Capacitance on the rail', { optional: true, label: 'Capacitance' })
+  capacitance?: number;
+  @Quantity('Ω', 0, 10, 'Its series resistance', { optional: true, label: 'Its resistance' })
+  esr?: number;
 }
 
 /** Most sources kept to compare with. */
@@ -119,11 +149,10 @@ export class Charging {
     label: 'In the mode',
   })
   mode?: string;
-  @Quantity('Ω', 0, 10, 'Resistance of the switch from the source to the loads, where they are fed from it', {
+  @Part(() => Join, 'Where and how source and battery meet, where the loads are fed from the source', {
     optional: true,
-    label: 'Power path',
   })
-  pathResistance?: number;
+  join?: Join;
   @Quantity('', 0, 1, 'State of charge it begins at', { label: 'From' })
   from!: number;
   @PartsOf(() => SourceBase, SOURCE_VARIANTS, [0, MOST_TRIES], 'Other sources to compare with', {

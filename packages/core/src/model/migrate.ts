@@ -44,10 +44,9 @@ function renamed(name: string): string {
 
 /** Edits kept with a thread of any version, as the present one has them. */
 export function presentEdits(edits: readonly Edit[]): Edit[] {
-  return edits.map((e) => ({
-    ...e,
-    path: e.path.map((step, k) => (k === 0 ? renamed(String(step)) : step)),
-  }));
+  return edits
+    .map((e) => ({ ...e, path: e.path.map((step, k) => (k === 0 ? renamed(String(step)) : step)) }))
+    .filter(({ path }) => !(path[0] === 'pack' && path[1] === 'charger'));
 }
 
 /**

@@ -2,9 +2,10 @@ import { ChargePoint, type FromSource } from '../charging/point.ts';
 import { ChargerLaw, type Setting } from '../charging/law.ts';
 import { LIMIT } from '../charging/limits.ts';
 import type { Charging } from '../model/charging.ts';
-import { highestVoltage } from '../stages/highestVoltage.ts';
+import { PACK } from '../model/thread.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { columnCount, POWER } from './layout.ts';
+import type { Joint } from './joint.ts';
 import type { Network } from './network.ts';
 import type { Feeding } from './path.ts';
 import { RailState } from './railState.ts';
@@ -50,8 +51,8 @@ const NOTHING: Watched = { ready: Infinity, tapered: 0, again: 0 };
  */
 export class ChargerPlant implements Feeding {
   readonly columns = CHARGE_COLUMNS;
-  /** limit, what is watched, and the law's own regime */
-  readonly entries = 3;
+  /** limit, what is watched, who carries the joint, and the law's own regime */
+  readonly entries = 4;
   readonly law: ChargerLaw;
   name = 'off';
   setting: Setting = { on: false, amps: 0 };
@@ -103,26 +104,34 @@ export class ChargerPlant implements Feeding {
       law.solve(volts, setting, undefined, out);
       return network.demand(0, volts) - out.outAmps;
     }
-    const load = loadFrom(network, charging.pathResistance ?? 0);
+    const load: FromSource = {
+      first: (charging.join?.kind ?? 'managed') === 'managed',
+      amps: (at, most) => {
+        network.feedJoint(at, most);
+        network.settle(0, volts);
+        return network.joint!.amps;
+      },
+    };
     law.solve(volts, setting, load, out);
-    return -out.outAmps;
+    // The joint stands as the source was found last.
+    return network.settle(0, volts) - out.outAmps;
+  }
+
+  get joined() {
+    const { meanwhile, join } = this.charging;
+    if (meanwhile !== 'path') return undefined;
+    const none = { volts: 0, ohms: 0 };
+    return {
+      at: join?.at ?? PACK,
+      adapter: join ? { volts: join.adapter.volts, ohms: join.adapter.resistance } : none,
+      battery: join ? { volts: join.battery.volts, ohms: join.battery.resistance } : none,
+    };
   }
 
   /** Watts the present power is measured against. */
   get scale(): number {
     return SCALE * this.amps * Math.min(this.law.ceiling, this.law.source.open);
   }
-}
-
-/** The loads as what draws from the source, behind the switch of the power path. */
-function loadFrom(network: Network, ohms: number): FromSource {
-  return {
-    amps: (volts) => {
-      if (ohms === 0) return network.demand(0, volts);
-      const rail = highestVoltage((v) => volts - ohms * network.demand(0, v), volts);
-      return rail > 0 ? network.demand(0, rail) : 0;
-    },
-  };
 }
 
 /** What hangs on the pack's rail, less what a charger gives, sampled. */
@@ -148,8 +157,8 @@ class FedRail implements Sampled {
     const { events } = this.rail;
     this.columns = this.rail.columns + CHARGE_COLUMNS;
     this.leading = this.rail.leading;
-    this.events = events + 2;
-    this.signature = new Int32Array(this.rail.signature.length + 3);
+    this.events = events + 3;
+    this.signature = new Int32Array(this.rail.signature.length + 4);
     this.extended = this.rail.extended;
     this.scale = charger.scale;
   }
@@ -167,18 +176,17 @@ class FedRail implements Sampled {
 
   look(volts: number): void {
     this.solve(volts);
-    this.rail.look(this.railVolts(volts));
+    this.rail.look(volts);
     this.note(volts);
   }
 
   sample(volts: number, row: Float64Array): void {
-    const { rail, point: p, charger } = this;
+    const { rail, point: p, network } = this;
     this.solve(volts);
-    const at = this.railVolts(volts);
-    rail.sample(at, row);
+    rail.sample(volts, row);
     this.note(volts);
-    const fed = charger.charging.meanwhile === 'path';
-    row[POWER] = (fed ? 0 : row[POWER]!) - volts * p.outAmps;
+    const { joint } = network;
+    row[POWER]! -= volts * p.outAmps;
     const to = rail.columns;
     row[to + CHARGE_COLUMN.outVolts] = p.outVolts;
     row[to + CHARGE_COLUMN.outAmps] = p.outAmps;
@@ -191,7 +199,7 @@ class FedRail implements Sampled {
     row[to + CHARGE_COLUMN.droopLoss] = p.droopLoss;
     row[to + CHARGE_COLUMN.cableLoss] = p.cableLoss;
     row[to + CHARGE_COLUMN.diodeLoss] = p.diodeLoss;
-    row[to + CHARGE_COLUMN.pathLoss] = fed ? (p.inVolts - at) * p.loadAmps : 0;
+    row[to + CHARGE_COLUMN.pathLoss] = joint ? lostIn(joint, p.inVolts, volts) : 0;
     row[to + CHARGE_COLUMN.heat] = p.heat;
     for (let m = 0; m < p.loss.length; m++) row[to + CHARGE_COLUMN.losses + m] = p.loss[m]!;
   }
@@ -200,19 +208,14 @@ class FedRail implements Sampled {
     this.charger.at(this.network, volts, this.setting, this.point);
   }
 
-  /** [V] the loads stand at. */
-  private railVolts(volts: number): number {
-    const { charger, point } = this;
-    const { meanwhile, pathResistance = 0 } = charger.charging;
-    return meanwhile === 'path' ? Math.max(1e-6, point.inVolts - pathResistance * point.loadAmps) : volts;
-  }
-
   private note(volts: number): void {
     const { rail, signature, point, watched, events } = this;
     const own = rail.events;
     for (let k = 0; k < own; k++) signature[k] = rail.signature[k]!;
     signature[own] = point.limit;
     signature[own + 1] = this.watch(volts, watched);
+    const { joint } = this.network;
+    signature[own + 2] = joint ? joint.carries + (joint.full ? FULL : 0) : 0;
     for (let k = own; k < rail.signature.length; k++) signature[events + k - own] = rail.signature[k]!;
     signature[signature.length - 1] = point.regime;
   }
@@ -224,6 +227,15 @@ class FedRail implements Sampled {
     if (point.limit === LIMIT.full && tapered > 0) return WATCHED.tapered;
     return volts < again ? WATCHED.again : WATCHED.nothing;
   }
+}
+
+/** Added to who carries where the adapter gives all it may. */
+const FULL = 8;
+
+/** [W] lost in both ways into a joint on the pack's own rail; of a stage's, its own way is booked with the stage. */
+function lostIn(joint: Joint, adapter: number, pack: number): number {
+  const own = joint.rail === 0 ? (pack - joint.volts) * joint.battery : 0;
+  return (adapter - joint.volts) * joint.amps + own;
 }
 
 /** What has come of what is watched. */
@@ -242,4 +254,9 @@ export function limitIn(signature: Int32Array, stages: number, loads: number): n
 /** What has come of what is watched, by a path's signature; see WATCHED. */
 export function watchedIn(signature: Int32Array, stages: number, loads: number): number {
   return signature[2 * stages + loads + 1]!;
+}
+
+/** Who carries a rail where adapter and battery meet, by a path's signature; see CARRIES. */
+export function carriesIn(signature: Int32Array, stages: number, loads: number): number {
+  return signature[2 * stages + loads + 2]! % FULL;
 }

@@ -80,9 +80,7 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   const charging = source ? { ...doc.charging, source } : doc.charging;
   const { programme, modes, ...bare } = doc;
   const off = charging.meanwhile === 'off';
-  const fed: ThreadDocument = off
-    ? { ...bare, charging, stages: [], loads: [] }
-    : { ...doc, charging };
+  const fed: ThreadDocument = off ? { ...bare, charging, stages: [], loads: [] } : { ...doc, charging };
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
   const conditions = conditionsOf(fed, { startSoc: charging.from, ...mode, ...given });

@@ -8,8 +8,9 @@ import { PACK } from '../model/thread.ts';
 import { drawnThrough, passFilter, voltsBehind } from '../stages/filter.ts';
 import { limitsOf, type Limits } from '../stages/limits.ts';
 import { MODE } from '../stages/modes.ts';
-import { StagePoint, type StagePlant } from '../stages/point.ts';
+import { RECTIFIER, StagePoint, type StagePlant } from '../stages/point.ts';
 import { compileStage, offDraw } from '../stages/traits.ts';
+import { Joint, type Way } from './joint.ts';
 
 /** Why a stage is held off; `on` means it works. The simulation sets it, an operating point never does. */
 export const HELD = { on: 0, lockedOut: 1, overInput: 2, collapsed: 3 } as const;
@@ -118,6 +119,8 @@ export class Network {
   /** times a rail was worked out since something changed, and its table from then on */
   private readonly searched: Uint32Array;
   private readonly tables: (RailTable | undefined)[];
+  /** where an adapter meets the battery, if anywhere */
+  readonly joint: Joint | undefined;
 
   /** @param tabulate makes a table of an inner rail; without it every demand is worked out */
   constructor(
@@ -125,6 +128,7 @@ export class Network {
     readonly loads: readonly Load[],
     air: number,
     private readonly tabulate?: (network: Network, rail: number) => RailTable,
+    joined?: { at: string; adapter: Way; battery: Way },
   ) {
     const n = stages.length;
     this.count = n;
@@ -136,6 +140,8 @@ export class Network {
       highs: floatsOf(loads, (l) => l.range.max * (1 + SLACK)),
     };
     const places = new Map([[PACK as string, 0], ...stages.map((s, k): [string, number] => [s.id, k + 1])]);
+    const rail = joined && (places.get(joined.at) ?? 0);
+    this.joint = joined && new Joint(rail!, joined.adapter, joined.battery);
     this.stageRail = Int32Array.from(stages, (s) => places.get(s.from)!);
     this.loadRail = Int32Array.from(loads, (l) => places.get(l.from)!);
     this.points = stages.map(() => new StagePoint());
@@ -185,13 +191,21 @@ export class Network {
     }
     const filter = this.filters[rail]!;
     const sum =
-      filter > 0 && volts > 0 ? drawnThrough(volts, filter, this.bare[rail]!) : this.own(rail, volts);
+      this.joint?.rail === rail
+        ? this.joint.solve(volts, this.bare[rail]!)
+        : filter > 0 && volts > 0
+          ? drawnThrough(volts, filter, this.bare[rail]!)
+          : this.own(rail, volts);
     this.railAt[rail] = volts;
     return (this.railSum[rail] = sum);
   }
 
   /** [V] a rail stands at when what feeds it stands at `volts`; 0 where it collapses behind its filter. */
   behind(rail: number, volts: number): number {
+    if (this.joint?.rail === rail) {
+      this.joint.solve(volts, this.bare[rail]!);
+      return this.joint.volts;
+    }
     const filter = this.filters[rail]!;
     if (!(filter > 0 && volts > 0)) return volts;
     const found = voltsBehind(volts, filter, this.bare[rail]!);
@@ -201,7 +215,27 @@ export class Network {
   /** Put everything below a rail where it stands at `volts`, behind its filter. @returns [A] drawn */
   settle(rail: number, volts: number): number {
     this.disturb(rail);
-    return this.settleAll(rail, volts);
+    if (rail > 0 || this.joint?.rail !== 0) return this.settleAll(rail, volts);
+    const drawn = this.joint.solve(volts, this.bare[0]!);
+    this.settleAll(0, this.joint.volts);
+    return drawn;
+  }
+
+  /** Set what the adapter does at the joint. @param volts [V] of its end @param most [A] it may give */
+  feedJoint(volts: number, most: number): void {
+    const { joint } = this;
+    if (!joint || (joint.adapterVolts === volts && joint.most === most)) return;
+    joint.adapterVolts = volts;
+    joint.most = most;
+    this.railAt.fill(NaN);
+    this.settledAt.fill(NaN);
+    // What hangs above it draws otherwise.
+    for (let at = joint.rail; at > 0; ) {
+      at = this.stageRail[at - 1]!;
+      this.tables[at] = undefined;
+      this.searched[at] = 0;
+      this.price[at] = this.cost[at]!;
+    }
   }
 
   /** What hangs on a rail is about to move by itself: nothing above stands as it was settled. */
@@ -251,9 +285,23 @@ export class Network {
   private put(stage: number, volts: number): StagePoint {
     const point = this.points[stage]!;
     this.solve(stage, volts, point);
-    passFilter(point, this.behind(stage + 1, point.outputVolts));
-    this.settleBelow(stage + 1, point);
+    if (this.joint?.rail === stage + 1) this.putJoint(point);
+    else {
+      passFilter(point, this.behind(stage + 1, point.outputVolts));
+      this.settleBelow(stage + 1, point);
+    }
     return point;
+  }
+
+  /** Put the rail of the joint where it stands behind its stage: that may give nothing while the adapter carries. */
+  private putJoint(point: StagePoint): void {
+    const { joint } = this;
+    const { rail } = joint!;
+    const own = point.outputVolts;
+    joint!.solve(own, this.bare[rail]!);
+    if (point.outputAmps > 0) point.loss[RECTIFIER]! += (own - joint!.volts) * point.outputAmps;
+    point.outputVolts = joint!.volts;
+    this.settleAll(rail, joint!.volts);
   }
 
   hold(stage: number, why: number): void {

@@ -4,6 +4,7 @@ import type { Load } from '../model/load.ts';
 import { floats } from '../numeric/floats.ts';
 import { Chart } from './chart.ts';
 import { columnCount, DELIVERED, lossAt } from './layout.ts';
+import type { Way } from './joint.ts';
 import { HELD, Network } from './network.ts';
 import type { Piece } from './piece.ts';
 import { RailState, rangeIn } from './railState.ts';
@@ -19,6 +20,8 @@ export interface Feeding {
   /** numbers it adds to the columns and to the signature */
   readonly columns: number;
   readonly entries: number;
+  /** where it meets what the pack gives, if not on the pack's own rail */
+  readonly joined?: { at: string; adapter: Way; battery: Way };
   /** [V] up to which it may lift the rail */
   readonly ceiling: number;
   /** the rail with what it gives */
@@ -67,8 +70,12 @@ export class Path {
     private readonly keep: (of: Sampled) => Kept = (of) => new Chart(of),
     readonly feeding?: Feeding,
   ) {
-    this.network = new Network(stages, loads, air, (network, rail) =>
-      this.keep(new RailState(network, rail, 0)),
+    this.network = new Network(
+      stages,
+      loads,
+      air,
+      (network, rail) => this.keep(new RailState(network, rail, 0)),
+      feeding?.joined,
     );
     const own = columnCount(stages.length, loads.length);
     this.columns = floats(own + (feeding?.columns ?? 0));

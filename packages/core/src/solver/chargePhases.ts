@@ -55,7 +55,10 @@ export class PhaseLog {
   private energies(): Energies {
     const { supplied = 0, left, entries } = this.ledger.close();
     const heat = (element: string) =>
-      entries.reduce((s, e) => s + (e.element === element && e.mechanism !== 'self-discharge' ? e.joules : 0), 0);
+      entries.reduce(
+        (s, e) => s + (e.element === element && e.mechanism !== 'self-discharge' ? e.joules : 0),
+        0,
+      );
     return { supplied, kept: left, cellHeat: heat('cells'), chargerHeat: heat(CHARGE.charger) };
   }
 }

@@ -137,7 +137,8 @@ function keepsOf({ charger }: Plant, why: ChargeEnd, rows: ChargeReading): Keeps
   if (control?.terminate === undefined) return 'noEnd';
   if (limit === 'volts' || limit === 'full') return 'load';
   if (limit === 'headroom' || limit === 'heat' || limit === 'letsGo' || limit === 'lockOut') return limit;
-  if (rows.of(last, 'limit') === LIMIT.source || limit === 'ownInput' || limit === 'inputVolts') return 'source';
+  if (rows.of(last, 'limit') === LIMIT.source || limit === 'ownInput' || limit === 'inputVolts')
+    return 'source';
   return 'slow';
 }
 

@@ -55,7 +55,8 @@ export class Recorder {
   keepStep(step: Step, from: { time: number; soc: number }): void {
     const { path } = this.plant;
     const { end, h } = step;
-    const rows = this.perCharge > 0 ? Math.max(1, Math.round(Math.abs(from.soc - end.soc) * this.perCharge)) : 1;
+    const rows =
+      this.perCharge > 0 ? Math.max(1, Math.round(Math.abs(from.soc - end.soc) * this.perCharge)) : 1;
     this.ensure(rows);
     if (rows > 1) this.keepWithin(step, from, rows);
     path.read(end.volts);

@@ -1,0 +1,96 @@
+import { dividerSpread } from '../design/divider.ts';
+import type { Charging } from '../model/charging.ts';
+import type { Divider } from '../model/parts.ts';
+
+/** Tolerance of a charger's volts where nothing is said of them: common for its chips. Common practice, no source. */
+export const USUAL_TOLERANCE = 0.01;
+
+/** Where a charge may stop: what it is set to, and how far off that may be. [V] of the pack */
+export interface StopVolts {
+  set: number;
+  least: number;
+  most: number;
+  /** root of the sum of squares of all limits, both ways */
+  likelyLeast: number;
+  likelyMost: number;
+  /** what the spread comes from */
+  from: 'trimmed' | 'divider' | 'assumed';
+}
+
+/** Volts a charger stops at as it is: trimmed, else by its divider, else within the usual tolerance. */
+export function stopVolts(charging: Pick<Charging, 'stage' | 'control'>): StopVolts | undefined {
+  const { stage, control } = charging;
+  if (!control || !('outputVolts' in stage)) return undefined;
+  const set = stage.outputVolts;
+  const { trimmed } = control;
+  if (trimmed) {
+    const likely = Math.hypot(trimmed.meter, trimmed.drift);
+    return around(set, trimmed.meter + trimmed.drift, likely, 'trimmed');
+  }
+  return asBought(charging);
+}
+
+/** The same as if it had not been trimmed. */
+export function asBought({ stage, control }: Pick<Charging, 'stage' | 'control'>): StopVolts | undefined {
+  if (!control || !('outputVolts' in stage)) return undefined;
+  const set = stage.outputVolts;
+  const { divider } = control;
+  if (!divider) return around(set, USUAL_TOLERANCE, USUAL_TOLERANCE, 'assumed');
+  const spread = spreadOf(divider);
+  // Around what it is set to, which a trimmer or a resistor beside may have moved.
+  const per = set / spread.nominal;
+  return {
+    set,
+    least: spread.least * per,
+    most: spread.most * per,
+    likelyLeast: set - spread.likely * per,
+    likelyMost: set + spread.likely * per,
+    from: 'divider',
+  };
+}
+
+function around(set: number, most: number, likely: number, from: StopVolts['from']): StopVolts {
+  return {
+    set,
+    least: set * (1 - most),
+    most: set * (1 + most),
+    likelyLeast: set * (1 - likely),
+    likelyMost: set * (1 + likely),
+    from,
+  };
+}
+
+/** Corners and likely spread of a divider and its reference. */
+export function spreadOf({
+  reference,
+  referenceTolerance,
+  top,
+  bottom,
+  resistorTolerance,
+  pinBias,
+}: Divider) {
+  return dividerSpread(reference, referenceTolerance, top, bottom, resistorTolerance, pinBias);
+}
+
+/** [V] to set so that the highest it may be is `limit`. */
+export function setForWorst({ set, most }: Pick<StopVolts, 'set' | 'most'>, limit: number): number {
+  return (limit * set) / most;
+}
+
+/**
+ * Shares of the variance of what a divider sets, all tolerances uniform: of the reference, the upper and the lower resistor.
+ * First order.
+ */
+export function varianceShares({ reference, referenceTolerance, top, bottom, resistorTolerance }: Divider): {
+  deviation: number;
+  shares: [reference: number, top: number, bottom: number];
+} {
+  const ratio = top / bottom;
+  const parts = [
+    reference * referenceTolerance * (1 + ratio),
+    reference * ratio * resistorTolerance,
+    reference * ratio * resistorTolerance,
+  ].map((d) => (d * d) / 3);
+  const sum = parts.reduce((a, b) => a + b);
+  return { deviation: Math.sqrt(sum), shares: parts.map((p) => p / sum) as [number, number, number] };
+}

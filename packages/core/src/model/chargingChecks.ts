@@ -1,0 +1,54 @@
+import { relationIssues } from './stageChecks.ts';
+import { issue, type Issue } from './issue.ts';
+import type { Source } from './source.ts';
+import { PACK, type ThreadDocument } from './thread.ts';
+
+/** What a charger and its sources owe each other and the rest of the thread. */
+export function chargingIssues({ charging, modes = [], stages }: ThreadDocument): Issue[] {
+  if (!charging) return [];
+  const { stage, control, source, tries = [], mode, join } = charging;
+  const found = [
+    ...relationIssues(stage, 'charging.stage'),
+    ...sourceIssues(source, 'charging.source'),
+    ...tries.flatMap((t, k) => sourceIssues(t, `charging.tries[${k}]`)),
+  ];
+  if (mode !== undefined && !modes.some((m) => m.id === mode)) {
+    found.push(issue('reference', 'charging.mode', mode, 'the id of a mode of this thread'));
+  }
+  if (join && join.at !== PACK && !stages.some((s) => s.id === join.at)) {
+    found.push(issue('reference', 'charging.join.at', join.at, '`pack` or the id of a stage in this thread'));
+  }
+  if (!control) return found;
+  const { current, terminate, precharge, programming, coldest, hottest, sense } = control;
+  if (sense === 'output' && terminate !== undefined && terminate >= current) {
+    const allowed = `less than the charge current (${current} A)`;
+    found.push(issue('range', 'charging.control.terminate', terminate, allowed));
+  }
+  if (precharge && precharge.current > current) {
+    const allowed = `at most the charge current (${current} A)`;
+    found.push(issue('range', 'charging.control.precharge.current', precharge.current, allowed));
+  }
+  if (programming && programming.turn !== undefined && programming.pot === undefined) {
+    const allowed = 'a potentiometer, since it says how far that is turned';
+    found.push(issue('missing', 'charging.control.programming.pot', undefined, allowed));
+  }
+  if (coldest !== undefined && hottest !== undefined && coldest >= hottest) {
+    found.push(issue('range', 'charging.control.coldest', coldest, `less than it stops above (${hottest} °C)`));
+  }
+  return found;
+}
+
+/** Offers that can be asked for, readings that say a slope. @param at path of the source, for the messages */
+function sourceIssues(source: Source, at: string): Issue[] {
+  if (source.kind === 'contracts') {
+    return source.offers.flatMap(({ least, volts }, k) =>
+      least !== undefined && least > volts
+        ? [issue('range', `${at}.offers[${k}].least`, least, `at most its volts (${volts})`)]
+        : [],
+    );
+  }
+  if (source.kind !== 'readings') return [];
+  const loads = new Set(source.readings.map((r) => r.amps));
+  if (loads.size > 1) return [];
+  return [issue('range', `${at}.readings`, 'one current', 'readings at two currents or more')];
+}
