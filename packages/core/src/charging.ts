@@ -1,7 +1,14 @@
 /** Charging: sources, chargers, what comes of a charge. */
 export { chooseContract, rung, type LadderTask, type Rung } from './charging/contracts.ts';
 export { leastFixed, programmedRange, turnFor, type ProgrammedRange } from './charging/current.ts';
-export { asBought, setForWorst, spreadOf, stopVolts, varianceShares, type StopVolts } from './charging/volts.ts';
+export {
+  asBought,
+  setForWorst,
+  spreadOf,
+  stopVolts,
+  varianceShares,
+  type StopVolts,
+} from './charging/volts.ts';
 export { CHARGE_LIMITS, LIMITS, type ChargeLimit } from './charging/limits.ts';
 export { ChargePoint } from './charging/point.ts';
 export {

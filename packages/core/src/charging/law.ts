@@ -14,6 +14,12 @@ import { cableOhms, mostAmps, sourceCurve, sourceVolts, wallWatts, type SourceCu
 /** Share of its volts over which a charger's output goes from all to none: how stiff it holds them. */
 const KNEE = 1e-5;
 
+/** Share of a source's limit below which what a charger leaves of it is nothing. */
+const LEFT = 1e-9;
+
+/** Relative distance from the most a source gives at which a charger works there. */
+const HAIR = 1e-6;
+
 /** Slack where no input is enough: below any that is. */
 const HOPELESS = -1e9;
 
@@ -157,8 +163,12 @@ export class ChargerLaw {
     if (this.slack(top) >= 0) return { amps: top, limit };
     if (this.slack(0) < 0) return { amps: 0, limit: this.binding };
     // Where the headroom or the source ends is sought to the last digits: what follows is tabulated to 1e-10.
-    const amps = brent((i) => this.slack(i), 0, top, 1e-15 * top).x;
+    const edge = brent((i) => this.slack(i), 0, top, 1e-15 * top).x;
+    // Where the source gives no more power at any volts, these are found to half the digits: a hair below they are not.
+    const nose = this.slack(edge * (1 + HAIR)) === HOPELESS;
+    const amps = nose ? edge * (1 - HAIR) : edge;
     this.slack(amps);
+    if (nose) return { amps, limit: LIMIT.source };
     return { amps, limit: this.binding };
   }
 
@@ -222,7 +232,9 @@ export class ChargerLaw {
     const { load, source } = this;
     if (!load) return 0;
     const limit = source.beyond === 'soft' ? Infinity : source.limit;
-    return load.amps(volts, load.first ? limit : Math.max(0, limit - own));
+    const left = limit - own;
+    // What rounding leaves is nothing: who carries must not flicker.
+    return load.amps(volts, load.first ? limit : left > LEFT * limit ? left : 0);
   }
 
   /** Without mains nothing comes from anywhere. */
@@ -248,7 +260,8 @@ export class ChargerLaw {
     const loadAmps = this.besides(vin, inAmps);
     const total = inAmps + loadAmps;
     const terminals = vin + wire * total;
-    out.clear(limit, p.regime);
+    // Where the source begins to sag is a bend of its own.
+    out.clear(limit, 2 * p.regime + (source.beyond === 'soft' && total > source.limit ? 1 : 0));
     out.outVolts = vout;
     out.outAmps = amps;
     out.inVolts = vin;

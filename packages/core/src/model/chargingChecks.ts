@@ -33,7 +33,9 @@ export function chargingIssues({ charging, modes = [], stages }: ThreadDocument)
     found.push(issue('missing', 'charging.control.programming.pot', undefined, allowed));
   }
   if (coldest !== undefined && hottest !== undefined && coldest >= hottest) {
-    found.push(issue('range', 'charging.control.coldest', coldest, `less than it stops above (${hottest} °C)`));
+    found.push(
+      issue('range', 'charging.control.coldest', coldest, `less than it stops above (${hottest} °C)`),
+    );
   }
   return found;
 }

@@ -37,6 +37,21 @@ export class Protection {
     label: 'Cut-off release',
   })
   releaseVolts?: number;
+  @Quantity('V', 0.1, 6, 'Voltage of one cell at which the board stops a charge', {
+    optional: true,
+    label: 'Over-charge per cell',
+  })
+  overVolts?: number;
+  @Quantity('A', 0, 10, 'Current by which it empties the fullest groups while a pack is charged', {
+    optional: true,
+    label: 'Balance current',
+  })
+  balanceCurrent?: number;
+  @Quantity('V', 0.1, 6, 'Voltage of one cell above which it balances', {
+    optional: true,
+    label: 'Balances above',
+  })
+  balanceVolts?: number;
   @Choice(RELEASES, 'What closes it after a trip: the load taken off, a charger, or time', {
     optional: true,
     label: 'Trip released by',

@@ -1,5 +1,6 @@
 import { drawsIn } from '../loads/draws.ts';
 import { repeats } from '../model/cycle.ts';
+import type { Pack } from '../model/pack.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { ChargerPlant } from './charger.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
@@ -80,15 +81,32 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   const charging = source ? { ...doc.charging, source } : doc.charging;
   const { programme, modes, ...bare } = doc;
   const off = charging.meanwhile === 'off';
-  const fed: ThreadDocument = off ? { ...bare, charging, stages: [], loads: [] } : { ...doc, charging };
+  const pack = chargedFrom(doc.pack, charging.from);
+  const fed: ThreadDocument = off
+    ? { ...bare, pack, charging, stages: [], loads: [] }
+    : { ...doc, pack, charging };
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
-  const conditions = conditionsOf(fed, { startSoc: charging.from, ...mode, ...given });
-  const pack = packPlant(fed.pack, conditions);
-  const usual = BELOW_END * pack.series * Math.max(pack.cutoff, pack.cell.ocv(0));
+  const conditions = conditionsOf(fed, { ...mode, ...given });
+  const cells = packPlant(pack, conditions);
+  const usual = BELOW_END * cells.series * Math.max(cells.cutoff, cells.cell.ocv(0));
   const charger = new ChargerPlant(charging, conditions.air);
   const path = new Path(fed.stages, fed.loads, conditions.air, usual, undefined, charger);
-  return { ...plantOf(fed, conditions, pack, path), charger };
+  return { ...plantOf(fed, conditions, cells, path), charger };
+}
+
+/** A pack as its charge begins: groups and odd cells as far from the others as they stand when a run starts. */
+function chargedFrom(pack: Pack, from: number): Pack {
+  const moved = <T extends { startSoc?: number }>(of: T): T => ({
+    ...of,
+    startSoc: Math.min(1, Math.max(0, from + (of.startSoc ?? pack.startSoc) - pack.startSoc)),
+  });
+  return {
+    ...pack,
+    startSoc: from,
+    ...(pack.groups ? { groups: pack.groups.map(moved) } : {}),
+    ...(pack.odd ? { odd: moved(pack.odd) } : {}),
+  };
 }
 
 function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {

@@ -56,6 +56,11 @@ export class Groups {
     return least;
   }
 
+  /** [V] of the group that stands highest, likewise. */
+  highest(soc: number, volts: number): number {
+    return Math.max(...this.at(soc, volts).map((g) => g.volts));
+  }
+
   /** Every group at an instant. @param soc of the pack @param volts [V] mean of the cells at their terminals */
   at(soc: number, volts: number): GroupState[] {
     this.table.look(soc, this.mean);

@@ -40,6 +40,8 @@ export interface PackPlant {
   selfDischarge: number;
   /** [V] of one cell at which the protection opens; −Infinity without one */
   cutoff: number;
+  /** [V] of one cell at which the protection stops a charge; Infinity without one */
+  over: number;
   /** [A] at which it opens, and as a short circuit; Infinity without one */
   trip: number;
   short: number;
@@ -115,6 +117,7 @@ export function packPlant(pack: Pack, given: Conditions, merged = false): PackPl
     selfDischarge:
       monthlyRate(pack.cell.selfDischargePerMonth) * factors.selfDischarge.at(air) * given.selfDischarge,
     cutoff: protection?.cutoffVolts ?? -Infinity,
+    over: protection?.overVolts ?? Infinity,
     trip: protection?.tripCurrent ?? Infinity,
     short: protection?.shortCurrent ?? Infinity,
     delays: {

@@ -145,6 +145,10 @@ export class ChargeRun extends SteadyRun {
       this.why = 'overCharged';
       return 'charged';
     }
+    if (pack & PACK_EVENT.opens) {
+      this.why = 'overVoltage';
+      return 'charged';
+    }
     // A board that is open on low volts lets a charger in.
     const why = state.amps > 0 ? super.ended() : undefined;
     return why === 'nothingDraws' ? undefined : why;

@@ -1,11 +1,11 @@
 import type { Plant } from '../plant/compile.ts';
-import { lowestCellVolts, pathAmps } from './state.ts';
+import { highestCellVolts, lowestCellVolts, pathAmps } from './state.ts';
 
 /** What at the pack itself ends a run. */
-export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8, over: 16 } as const;
+export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8, over: 16, opens: 32 } as const;
 
 /** Events of the pack in which loads are shed are counted from here on. */
-const SHED = 32;
+const SHED = 64;
 
 /**
  * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
@@ -44,6 +44,7 @@ function packEvents({ pack, sheds, charger }: Plant, volts: number, amps: number
     (into > pack.trip ? PACK_EVENT.trip : 0) |
     (into > pack.short ? PACK_EVENT.short : 0) |
     (soc <= 0 ? PACK_EVENT.empty : 0) |
-    (charger && soc > 1 ? PACK_EVENT.over : 0)
+    (charger && soc > 1 ? PACK_EVENT.over : 0) |
+    (charger && highestCellVolts(pack, volts, amps, soc) > pack.over ? PACK_EVENT.opens : 0)
   );
 }

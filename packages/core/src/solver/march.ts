@@ -12,8 +12,11 @@ import { deliveredAt } from './node.ts';
 import { Step } from './step.ts';
 import type { Trace } from './trace.ts';
 
-/** Why a march stopped: at the time it was given, where something changed, where no operating point was left. */
-export type Stop = 'edge' | 'event' | 'lost' | 'unfinished';
+/**
+ * Why a march stopped: at the time it was given, where something changed, where no operating point was left, where what the
+ * cells are given is what is drawn.
+ */
+export type Stop = 'edge' | 'event' | 'lost' | 'still' | 'unfinished';
 
 export interface MarchOptions {
   /** largest share of the charge in one step */
@@ -46,6 +49,10 @@ const CREEP_COST = 100;
 const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
 const SLIVER = 1e-12;
+/** Share of what a charger is set to below which a net current is rounding, and to which it is then balanced in so many tries. */
+const STILL = 2e-5;
+const BALANCED = 1e-12;
+const BALANCING = 12;
 /** Share of what a charger is set to below which a current counts as none. */
 const NOTHING = 0.02;
 /** Relative change of the current at a stop that is a jump rather than a bend: the branches are followed anew. */
@@ -155,6 +162,7 @@ export class March {
       if (this.tooLong(length, grow)) continue;
       this.accept();
       if (this.lostAt <= state.time) this.lostAt = Infinity;
+      if (this.isStill()) return 'still';
       // A step cut short by a knot says nothing against the longer one.
       this.h = Math.max(length * Math.min(this.options.growth, grow), length < h && grow > 1 ? h : 0);
     }
@@ -179,6 +187,51 @@ export class March {
     this.creptTo = state.time;
     this.lostAt = Infinity;
     this.counts.steps++;
+  }
+
+  /** Whether a charger and what is drawn balance each other: nothing moves any more but by rounding. */
+  private isStill(): boolean {
+    const { charger, pack } = this.plant;
+    if (!charger || pack.sharing) return false;
+    const most = (STILL * charger.amps) / pack.parallel;
+    return (
+      Math.abs(this.state.amps) < most && Math.abs(this.step.startAmps) < most && this.balance() !== undefined
+    );
+  }
+
+  /** [V] at which the cells are given no more than drains away by itself; none near here. */
+  private balance(): number | undefined {
+    const { state, plant } = this;
+    const { path, pack } = plant;
+    const wanted = pathAmps(pack, -this.drain());
+    let volts = state.volts;
+    for (let n = 0; n < BALANCING; n++) {
+      path.evaluate(volts);
+      const off = path.amps - wanted;
+      if (Math.abs(off) <= BALANCED * plant.charger!.amps) return volts;
+      if (!(path.slope > 0)) return undefined;
+      volts = path.onTheWay(volts, volts - off / path.slope);
+    }
+    return undefined;
+  }
+
+  /** [A] that drains away by itself of one cell. */
+  private drain(): number {
+    const { state, plant } = this;
+    return plant.pack.selfDischarge * state.charge * Math.max(0, state.soc);
+  }
+
+  /** The cells stay as they are until then, at the volts at which they are given no more than drains away by itself. */
+  stand(until: number): void {
+    const { step, state, ledger, plant, recorder } = this;
+    const volts = this.balance()!;
+    const amps = -this.drain();
+    step.stand(until - state.time, volts, amps);
+    if (!ledger.book(step)) return;
+    state.time = until;
+    this.counts.steps++;
+    plant.path.read(volts);
+    recorder?.keep(until, { soc: state.soc, volts, amps, ocv: step.nodes[0].ocv });
   }
 
   /** [s] to which events are located. */

@@ -70,6 +70,12 @@ export function lowestCellVolts(pack: PackPlant, volts: number, amps: number, so
   return pack.groups && pack.cutoff > -Infinity ? pack.groups.lowest(soc, mean) : mean;
 }
 
+/** [V] of the cells that stand highest. */
+export function highestCellVolts(pack: PackPlant, volts: number, amps: number, soc: number): number {
+  const mean = cellVolts(pack, volts, amps);
+  return pack.groups ? pack.groups.highest(soc, mean) : mean;
+}
+
 /** State of charge at which the first cells rest at `volts`. */
 export function firstAt({ cell, groups }: PackPlant, volts: number): number {
   return groups ? groups.firstAt(volts) : cell.socAt(volts);

@@ -161,6 +161,10 @@ export class SteadyRun {
       if (ended) return { time: state.time, reason: ended };
       const stop = march.until(Math.min(edge, guard.due(), this.due()));
       if (stop === 'unfinished') return { time: state.time, reason: 'unfinished' };
+      if (stop === 'still') {
+        march.stand(Math.min(edge, guard.due(), this.due()));
+        continue;
+      }
       if (stop === 'edge') {
         if (!(state.time < edge * (1 - 1e-12))) return undefined;
         // A timer of the board is over: it opens. Or a load has started.

@@ -8,6 +8,7 @@ import type { Node } from './node.ts';
 import {
   areaAt,
   cellAmps,
+  cellVolts,
   drainRate,
   fullerAt,
   lookAt,
@@ -367,18 +368,44 @@ export class Step {
    * @param h [s] very short
    */
   creep(h: number): void {
-    const { nodes, state, end, plant, branches } = this;
+    const { state, end, plant, branches } = this;
     const { selfDischarge } = plant.pack;
-    const { charge } = state;
-    this.h = h;
-    this.charge = charge;
-    this.startVolts = state.volts;
-    this.startAmps = state.amps;
-    this.denseKnown = false;
-    plant.path.evaluate(state.volts);
+    this.standAt(h, state.volts, state.amps);
+    const { looked } = this.nodes[0];
+    branches.begin(h, state.slow, looked, state.amps, looked);
+    branches.solve(state.slow, looked, looked, state.amps, state.amps);
+    branches.end(state.slow, end.slow);
+    end.soc = state.soc - h * (state.amps / state.charge + selfDischarge * state.soc);
+  }
+
+  /**
+   * A step in which the cells stay as they are: what they are given is what drains away by itself.
+   * @param h [s] however long @param volts [V] where the path begins @param amps [A] of one cell
+   */
+  stand(h: number, volts: number, amps: number): void {
+    const { state, end, plant, nodes } = this;
+    this.standAt(h, volts, amps);
+    const own = cellVolts(plant.pack, volts, amps);
     for (const node of nodes) {
-      node.volts = state.volts;
-      node.amps = state.amps;
+      node.branches.fill(0);
+      // What is given there is what drains: the cells rest at just these volts.
+      node.ocv = own + node.looked[LOOK.r0]! * amps;
+    }
+    end.soc = state.soc;
+  }
+
+  /** Both nodes at the state, at other volts and amps perhaps. */
+  private standAt(h: number, volts: number, amps: number): void {
+    const { nodes, state, end, plant } = this;
+    this.h = h;
+    this.charge = state.charge;
+    this.startVolts = volts;
+    this.startAmps = amps;
+    this.denseKnown = false;
+    plant.path.evaluate(volts);
+    for (const node of nodes) {
+      node.volts = volts;
+      node.amps = amps;
       node.soc = state.soc;
       lookAt(plant.pack, state.soc, state.slow, node.looked);
       node.between = plant.pack.sharing?.between ?? 0;
@@ -387,11 +414,6 @@ export class Step {
       node.event = plant.path.event;
       node.piece = plant.path.piece;
     }
-    const { looked } = nodes[0];
     end.slow.set(state.slow);
-    branches.begin(h, state.slow, looked, state.amps, looked);
-    branches.solve(state.slow, looked, looked, state.amps, state.amps);
-    branches.end(state.slow, end.slow);
-    end.soc = state.soc - h * (state.amps / charge + selfDischarge * state.soc);
   }
 }

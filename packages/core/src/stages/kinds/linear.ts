@@ -71,7 +71,13 @@ export const linear: Kind<LinearStage> = {
   compile: (stage, air) => ({
     solve: linearSolver(stage, air),
     filter: 0,
-    law: new SeriesLaw(stage.dropoutVolts, stage.dropoutResistance, stage.quiescentCurrent, MODE.regulating, true),
+    law: new SeriesLaw(
+      stage.dropoutVolts,
+      stage.dropoutResistance,
+      stage.quiescentCurrent,
+      MODE.regulating,
+      true,
+    ),
     mostHeat: mostHeat(air, stage.thermalResistance, stage.maxJunction),
     bends: (iout) => [linearInput(stage, iout)],
   }),
