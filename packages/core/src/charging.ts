@@ -21,8 +21,10 @@ export {
   type Contract,
   type SourceCurve,
 } from './charging/source.ts';
+export { contractSource, suggestCharging, usualSources } from './sizing/charging.ts';
 export { charge, CHARGE_LIMIT } from './solver/charge.ts';
 export { ChargeReading } from './solver/chargeReading.ts';
 export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/chargeResult.ts';
 export { CHARGE } from './solver/ledger.ts';
 export { CHARGE_ROW } from './solver/series.ts';
+export { chargeFindings } from './checks/charging/charging.ts';

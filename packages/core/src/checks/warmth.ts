@@ -53,7 +53,8 @@ function coldStart({ doc, run, reading }: CheckContext): Finding[] {
 function coldCharge(doc: CheckContext['doc']): Finding[] {
   const { minAir, maxAir } = surroundingsOf(doc);
   const { minCharge = -Infinity, maxCharge = Infinity } = doc.pack.cell.temperature ?? {};
-  const charged = doc.charging !== undefined || doc.goals.chargedFrom !== undefined;
+  // Where the charge itself is planned, its own checks say so.
+  const charged = doc.charging === undefined && doc.goals.chargedFrom !== undefined;
   if (!charged || (minAir >= minCharge && maxAir <= maxCharge)) return [];
   const cold = minAir < minCharge;
   const [there, limit] = cold ? [minAir, minCharge] : [maxAir, maxCharge];

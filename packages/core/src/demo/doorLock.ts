@@ -1,4 +1,6 @@
 import { CELL_LIBRARY } from '../cells/library.ts';
+import type { Charging } from '../model/charging.ts';
+import { defaultBuck } from '../model/kinds/buck.ts';
 import { defaultBoost } from '../model/kinds/boost.ts';
 import { FORMAT, VERSION, type ThreadDocument } from '../model/thread.ts';
 import { awg } from './wires.ts';
@@ -9,8 +11,7 @@ export function libraryDoorLock(): ThreadDocument {
     format: FORMAT,
     version: VERSION,
     name: 'Library door lock',
-    notes:
-      'Reader and strike on their battery for the evenings without grid; the adapter is not counted yet.',
+    notes: 'Reader and strike on their battery for the evenings without grid; else the adapter feeds them.',
     goals: { hours: 8, shelfMonths: 12 },
     pack: {
       cell: CELL_LIBRARY['18650-balanced']!,
@@ -70,6 +71,7 @@ export function libraryDoorLock(): ThreadDocument {
         grade: 'typical',
       },
     ],
+    charging: doorCharging(),
     modes: [
       { id: 'open', name: 'Open' },
       { id: 'closed', name: 'Closed' },
@@ -81,5 +83,50 @@ export function libraryDoorLock(): ThreadDocument {
       ],
       after: 'repeat',
     },
+  };
+}
+
+/** The mains adapter feeds the lock and, besides, what fills the battery. */
+function doorCharging(): Charging {
+  return {
+    source: {
+      name: 'Adapter 12 V 0.8 A',
+      kind: 'supply',
+      volts: 12.1,
+      droop: 0.15,
+      limit: 0.8,
+      beyond: 'hard',
+      wall: { standby: 0.15, perWatt: 0.14, perSquareWatt: 0.002 },
+      grade: 'typical',
+    },
+    stage: {
+      ...defaultBuck('charger', 'source', 4.16),
+      name: 'Charger',
+      minInput: 5,
+      outputLimit: 2,
+      loss: { basis: 'efficiency', efficiency: 0.87, quiescentCurrent: 1.2e-3 },
+      thermalResistance: 60,
+      maxJunction: 120,
+      grade: 'claimed',
+    },
+    control: {
+      current: 0.5,
+      sense: 'output',
+      terminate: 0.05,
+      deglitch: 10,
+      recharge: 4.05,
+      trimmed: { meter: 0.005, drift: 0.002 },
+    },
+    meanwhile: 'path',
+    join: {
+      at: 'lock-rail',
+      kind: 'diode',
+      adapter: { volts: 0.35, resistance: 0.12 },
+      battery: { volts: 0.35, resistance: 0.12 },
+      wake: 1.15e-3,
+      capacitance: 1e-3,
+      esr: 0.04,
+    },
+    from: 0.1,
   };
 }

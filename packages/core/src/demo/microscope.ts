@@ -1,5 +1,8 @@
 import { CELL_LIBRARY } from '../cells/library.ts';
 import type { Capacitor, FourSwitchParts, Switch } from '../model/parts.ts';
+import type { Charging } from '../model/charging.ts';
+import { defaultBoost } from '../model/kinds/boost.ts';
+import { contractSource } from '../sizing/charging.ts';
 import { FORMAT, VERSION, type ThreadDocument } from '../model/thread.ts';
 import { awg } from './wires.ts';
 
@@ -86,6 +89,7 @@ export function tidePoolMicroscope(): ThreadDocument {
       leads: [awg(20, 0.35)],
       connectors: { contacts: 2, contactResistance: 0.004 },
     },
+    charging: microscopeCharging(),
     stages: [
       {
         id: 'lamp-rail',
@@ -195,5 +199,38 @@ export function tidePoolMicroscope(): ThreadDocument {
       { id: 'film', name: 'Film' },
       { id: 'aim', name: 'Aim' },
     ],
+  };
+}
+
+/** From a phone's adapter at 9 V, stepped up; its sense resistor stands at the input. */
+function microscopeCharging(): Charging {
+  return {
+    source: contractSource(9, 27),
+    cable: { gaugeSystem: 'AWG', gauge: 24, length: 1, parallel: 1, temperature: 25 },
+    contacts: { contacts: 4, contactResistance: 0.01 },
+    stage: {
+      ...defaultBoost('charger', 'source', 12.42),
+      name: 'Charger',
+      minInput: 4,
+      inputLimit: 3,
+      loss: { basis: 'efficiency', efficiency: 0.9, quiescentCurrent: 2e-3 },
+      thermalResistance: 38,
+      maxJunction: 120,
+      grade: 'claimed',
+    },
+    control: {
+      current: 1.8,
+      sense: 'input',
+      precharge: { below: 3, current: 0.2, timer: 1 },
+      terminate: 0.12,
+      deglitch: 10,
+      timer: 6,
+      coldest: 0,
+      hottest: 45,
+      trimmed: { meter: 0.005, drift: 0.002 },
+    },
+    meanwhile: 'off',
+    from: 0.03,
+    tries: [contractSource(5, 15), contractSource(12, 36), contractSource(20, 45)],
   };
 }

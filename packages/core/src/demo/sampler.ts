@@ -1,4 +1,7 @@
 import { CELL_LIBRARY } from '../cells/library.ts';
+import type { Charging } from '../model/charging.ts';
+import { defaultBuck } from '../model/kinds/buck.ts';
+import { contractSource } from '../sizing/charging.ts';
 import { FORMAT, VERSION, type ThreadDocument } from '../model/thread.ts';
 import { awg } from './wires.ts';
 
@@ -13,6 +16,8 @@ export function lakeWaterSampler(): ThreadDocument {
     goals: {
       hours: 24,
       shelfMonths: 1,
+      chargeHours: 4,
+      chargedFrom: 'USB-C 20 V',
       wait: { mode: 'wait', hours: 720 },
       room: { length: 0.175, width: 0.09, height: 0.05 },
       mass: 0.9,
@@ -115,6 +120,7 @@ export function lakeWaterSampler(): ThreadDocument {
       { id: 'drip', name: 'Drip' },
       { id: 'wait', name: 'Wait' },
     ],
+    charging: samplerCharging(),
     programme: {
       segments: [
         { mode: 'rinse', seconds: 25 },
@@ -125,5 +131,83 @@ export function lakeWaterSampler(): ThreadDocument {
       after: 'repeat',
       wanted: 40,
     },
+  };
+}
+
+/** By night from a 45 W source at 20 V, the logger on meanwhile. */
+function samplerCharging(): Charging {
+  const buck = defaultBuck('charger', 'source', 16.56);
+  return {
+    source: contractSource(20, 45),
+    cable: { gaugeSystem: 'AWG', gauge: 22, length: 1.5, parallel: 1, temperature: 25 },
+    contacts: { contacts: 4, contactResistance: 0.012 },
+    stage: {
+      ...buck,
+      name: 'Charger',
+      minInput: 6,
+      outputLimit: 5,
+      maxDuty: 0.97,
+      dropoutResistance: 0.11,
+      loss: {
+        basis: 'polynomial',
+        fixed: 0.18,
+        perOutputAmp: 0.42,
+        perInputAmp: 0.05,
+        perInputAmpSquared: 0.09,
+        quiescentCurrent: 1.8e-3,
+      },
+      thermalResistance: 23,
+      maxJunction: 125,
+      grade: 'claimed',
+    },
+    control: {
+      current: 2.6,
+      sense: 'output',
+      precharge: { below: 3, current: 0.26, timer: 1 },
+      terminate: 0.26,
+      deglitch: 20,
+      recharge: 4,
+      timer: 8,
+      inputLimit: 2.1,
+      coldest: 0,
+      hottest: 45,
+      programming: {
+        factor: 3600,
+        factorTolerance: 0.03,
+        fixed: 1200,
+        fixedTolerance: 0.01,
+        pot: 500,
+        potTolerance: 0.2,
+        turn: 0.37,
+      },
+      divider: {
+        reference: 0.8,
+        referenceTolerance: 0.01,
+        top: 197000,
+        bottom: 10000,
+        resistorTolerance: 0.01,
+      },
+      trimmed: { meter: 0.005, drift: 0.0025 },
+    },
+    meanwhile: 'battery',
+    mode: 'wait',
+    from: 0.01,
+    tries: [contractSource(15, 45), contractSource(20, 65), adapter24()],
+  };
+}
+
+/** An adapter measured under three loads. */
+function adapter24(): Charging['source'] {
+  return {
+    name: 'Adapter 24 V 1.5 A',
+    kind: 'readings',
+    readings: [
+      { amps: 0.5, volts: 25.3 },
+      { amps: 1, volts: 25.1 },
+      { amps: 1.5, volts: 24.9 },
+    ],
+    limit: 1.5,
+    beyond: 'soft',
+    grade: 'measured',
   };
 }

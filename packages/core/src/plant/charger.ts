@@ -30,8 +30,8 @@ export const CHARGE_COLUMN = {
 } as const;
 const CHARGE_COLUMNS = CHARGE_COLUMN.losses + MECHANISMS.length;
 
-/** Share of the power a charger is set to, below which a power counts as none when pieces are fitted. */
-const SCALE = 1e-2;
+/** Share of the power a charger is set to, against which errors of pieces are measured: where its volts are held, what it gives is known to fewer digits. */
+const SCALE = 1;
 
 /** What is watched of a charger while it works: the threshold that its minder waits for. */
 export interface Watched {
@@ -143,6 +143,8 @@ class FedRail implements Sampled {
   readonly events: number;
   readonly extended: Uint8Array;
   readonly scale: number;
+  /** where volts are held all happens within a hair of them */
+  readonly narrowest = 1e-8;
   private readonly rail: RailState;
   private readonly point = new ChargePoint();
 

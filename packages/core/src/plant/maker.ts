@@ -73,7 +73,7 @@ export class PieceMaker {
       if (grid) return this.keep(grid);
       if (this.moved) {
         if (this.narrow()) return this.sliver();
-      } else if (this.hi - this.lo < NARROWEST * volts || !this.shorten()) break;
+      } else if (this.hi - this.lo < (this.of.narrowest ?? NARROWEST) * volts || !this.shorten()) break;
     }
     return undefined;
   }

@@ -8,6 +8,8 @@ export interface Sampled {
   readonly leading: number;
   /** [W] below which the power's own size says nothing of how exact it must be: where what is fed cancels what is drawn */
   readonly scale?: number;
+  /** relative width below which a stretch is not cut shorter, where it is not the usual one */
+  readonly narrowest?: number;
   /** Fill a row at `volts`, and the two below for it. */
   sample(volts: number, row: Float64Array): void;
   /** The two below alone. */

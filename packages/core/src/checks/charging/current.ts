@@ -1,0 +1,131 @@
+import { cableOhms } from '../../charging/source.ts';
+import type { Finding } from '../finding.ts';
+import { A, floor3, V, W, type ChargeContext } from './context.ts';
+
+/** Share of a cell's charge rate that is little room. Common practice, no source. */
+const NEAR = 0.9;
+/** Rate at which cells that have served before are charged at most. Common practice, no source. */
+const SALVAGED_RATE = 0.5;
+/** Charge held, over the rated, below which a group has served before. Common practice, no source. */
+const SALVAGED = 0.9;
+/** Share of the source's volts a cable may lose. Common practice, no source. */
+const MOST_DROP = 0.05;
+
+/** Whether cells, source and cable stand the current. */
+export function current(c: ChargeContext): Finding[] {
+  return [...rate(c), ...contract(c), ...source(c), ...cable(c), ...input(c)];
+}
+
+function rate({ doc, charging, result }: ChargeContext): Finding[] {
+  const { cell, groups, parallel } = doc.pack;
+  const { amps, rate: c, time } = result.fastest;
+  const served = groups?.some((g) => g.capacity < SALVAGED) ?? false;
+  const most = served ? Math.min(SALVAGED_RATE, cell.chargeRate) : cell.chargeRate;
+  if (c <= NEAR * most) return [];
+  const over = c > most * (1 + 1e-6);
+  const { control } = charging;
+  const wanted = control && floor3((control.current * NEAR * most) / c);
+  const ends = control?.terminate !== undefined && wanted! <= control.terminate;
+  return [
+    {
+      id: 'charge-rate:cells',
+      severity: !over ? 'tight' : served && c <= cell.chargeRate ? 'tight' : 'danger',
+      element: 'cells',
+      title: `Each cell takes ${A(amps)}, ${c.toFixed(2)} C; ${served ? 'cells that have served should take' : 'it may take'} ${Number(most.toPrecision(3))} C`,
+      reason: `Charged faster than they are made for, cells warm up, plate lithium and age. ${parallel} side by side share it.`,
+      from: time,
+      excess: c / most,
+      ...(wanted && !ends && over
+        ? {
+            action: {
+              label: `Charge by ${A(wanted)}`,
+              edits: [{ op: 'replace' as const, path: ['charging', 'control', 'current'], value: wanted }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+function contract({ charging, source }: ChargeContext): Finding[] {
+  if (charging.source.kind !== 'contracts' || Math.abs(source.open / charging.source.asks - 1) < 1e-3)
+    return [];
+  return [
+    {
+      id: 'contract:source',
+      severity: 'fails',
+      element: 'source',
+      title: `It asks for ${V(charging.source.asks)}; the source offers none and gives ${V(source.open)}`,
+      reason: `A trigger that is not met gets what is nearest below, as a rule.`,
+      action: {
+        label: `Ask for ${V(source.open)}`,
+        edits: [{ op: 'replace', path: ['charging', 'source', 'asks'], value: source.open }],
+      },
+    },
+  ];
+}
+
+/** Whether the source holds it back or lets go. */
+function source({ result, source, charging }: ChargeContext): Finding[] {
+  const { control } = charging;
+  const limited = result.phases.filter((p) => p.limit === 'source' || p.limit === 'letsGo');
+  if (limited.length === 0) return [];
+  const lets = limited.some((p) => p.limit === 'letsGo');
+  const held = control?.inputLimit !== undefined || control?.inputVolts !== undefined;
+  const less = floor3(0.95 * source.limit);
+  return [
+    {
+      id: 'source-asked:source',
+      severity: lets ? 'fails' : held ? 'note' : 'tight',
+      element: 'source',
+      title: lets
+        ? `It asks more than the ${A(source.limit)} of the source, which lets go`
+        : `All the source gives, ${A(source.limit)}, is less than it asks`,
+      reason: lets
+        ? `Beyond its limit this source switches off and tries again, so that nothing comes of it. A charger that holds its input current stays within.`
+        : `It fills by ${W(source.limit * (source.open - source.droop * source.limit))} from there${held ? '' : '; nothing holds its input back, and another source may let go'}.`,
+      from: limited[0]!.from,
+      ...(control && !held
+        ? {
+            action: {
+              label: `Hold its input at ${A(less)}`,
+              edits: [{ op: 'add' as const, path: ['charging', 'control', 'inputLimit'], value: less }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+function cable({ result, source, charging }: ChargeContext): Finding[] {
+  const { mostSource } = result;
+  const drop = mostSource * cableOhms(charging);
+  if (drop < MOST_DROP * source.open) return [];
+  const length = charging.cable?.length;
+  return [
+    {
+      id: 'charge-cable:cable',
+      severity: drop > 2 * MOST_DROP * source.open ? 'fails' : 'tight',
+      element: 'cable',
+      title: `Its cable loses ${V(drop)} of ${V(source.open)} at ${A(mostSource)}`,
+      reason: `${length ? `${length} m there and back` : 'Its contacts'} and all that flows through ${length ? 'it' : 'them'} count: a thicker or shorter one leaves more for the charger.`,
+      excess: drop / (MOST_DROP * source.open),
+    },
+  ];
+}
+
+/** More volts than the charger stands. */
+function input({ source, charging }: ChargeContext): Finding[] {
+  const { stage } = charging;
+  if (source.open <= stage.maxInput) return [];
+  return [
+    {
+      id: 'charge-input:charger',
+      severity: 'danger',
+      element: 'charger',
+      title: `The source gives ${V(source.open)}; the charger stands ${V(stage.maxInput)}`,
+      reason: `Open, before anything flows, all of it is at the input. What breaks through goes straight to the cells.`,
+      excess: source.open / stage.maxInput,
+    },
+  ];
+}
