@@ -18,7 +18,7 @@ const RANKS = {
     ['document', 'jobs'],
     ['kit'],
     ['charts'],
-    ['views/shelf', 'views/cells', 'views/needs', 'views/path', 'views/run', 'views/stage'],
+    ['views/shelf', 'views/cells', 'views/needs', 'views/path', 'views/run', 'views/stage', 'views/charge'],
     ['shell'],
   ],
 };

@@ -1,6 +1,7 @@
 import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { findings, pathNetlist, seriesCsv, stageEnvelope, stageNetlist } from '@mile-thread/core';
+import { charge, chargeFindings, chargeNetlist, type ChargeResult } from '@mile-thread/core/charging';
 import {
   isConverter,
   issueSentence,
@@ -12,6 +13,7 @@ import {
 import { cycleAt, readingOf, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
+import { chargeJson, chargeText } from './charge.ts';
 import { findingsText, runJson, runText } from './report.ts';
 import { complain, say } from './say.ts';
 
@@ -23,9 +25,13 @@ const USAGE = `mile: plan the power path from lithium cell to load
   mile run FILE [--json] [--csv OUT]   run the thread down and say how long it lasts
   mile run FILE --cycle HOURS [--csv OUT]
                                        one cycle of its programme at that time, every step of it, as CSV
+  mile charge FILE [--json] [--csv OUT]
+                                       charge its pack and say how long that takes and what is wrong with it
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
+  mile netlist FILE --charge [--at WHEN]
+                                       the same of its charge, WHEN hours into it
   mile netlist FILE --stage ID         a switched netlist of a stage with parts
   mile schema                          print the JSON Schema of a thread file
 
@@ -48,6 +54,7 @@ export async function main(args: string[]): Promise<number> {
         stage: { type: 'string' },
         at: { type: 'string' },
         cycle: { type: 'string' },
+        charge: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -64,13 +71,15 @@ export async function main(args: string[]): Promise<number> {
     say(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
-  const words = { run: 0, check: 0, size: 1, netlist: 0 }[command as string];
+  const words = { run: 0, charge: 0, check: 0, size: 1, netlist: 0 }[command as string];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
-  if (values.csv !== undefined && command !== 'run') return fail('mile: --csv goes with run\n', EXIT.usage);
+  if (values.csv !== undefined && command !== 'run' && command !== 'charge') {
+    return fail('mile: --csv goes with run and charge\n', EXIT.usage);
+  }
   if (values.cycle !== undefined && (command !== 'run' || values.json)) {
     return fail('mile: --cycle goes with run, and is CSV\n', EXIT.usage);
   }
-  for (const name of ['stage', 'at'] as const) {
+  for (const name of ['stage', 'at', 'charge'] as const) {
     if (values[name] === undefined || command === 'netlist') continue;
     return fail(`mile: --${name} goes with netlist\n`, EXIT.usage);
   }
@@ -82,10 +91,13 @@ export async function main(args: string[]): Promise<number> {
   if (!doc) return EXIT.badFile;
   if (command === 'run' && values.cycle !== undefined) return oneCycle(doc, values.cycle, values.csv ?? '-');
   if (command === 'run') return run(doc, values);
+  if (command === 'charge') return charging(doc, values);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
-    : netlist(doc, values.stage, values.at);
+    : values.charge
+      ? chargeCircuit(doc, values.at)
+      : netlist(doc, values.stage, values.at);
 }
 
 /** Rows of a run for a whole charge, where they are written out. */
@@ -172,8 +184,39 @@ function run(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string 
   return result.usefulEnd.time >= doc.goals.hours * 3600 ? EXIT.met : EXIT.notMet;
 }
 
+/** The charge of a thread; none of one that says nothing of it. */
+function charged(doc: ThreadDocument): ChargeResult | undefined {
+  if (doc.charging) return charge(doc, undefined, {}, { rows: ROWS });
+  fail('mile: this thread says nothing of how it is charged\n', EXIT.usage);
+  return undefined;
+}
+
+function charging(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
+  const result = charged(doc);
+  if (!result) return EXIT.usage;
+  const found = chargeFindings(doc, result);
+  if (csv !== undefined) {
+    const failed = write(seriesCsv(doc, result.series), csv);
+    if (failed !== undefined) return failed;
+  }
+  if (csv !== '-') say(json ? chargeJson(doc, result, found) : chargeText(doc, result, found));
+  return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+}
+
+function chargeCircuit(doc: ThreadDocument, when = '0'): number {
+  const result = charged(doc);
+  if (!result) return EXIT.usage;
+  const time = when === 'end' ? result.end.time : Number(when) * SECONDS_PER_HOUR;
+  if (when.trim() === '' || !(time >= 0 && time < Infinity)) {
+    return fail(`mile: --at takes hours, such as 2.5, or end, not ${when || 'nothing'}\n`, EXIT.usage);
+  }
+  say(chargeNetlist(doc, result, time));
+  return EXIT.met;
+}
+
 function check(doc: ThreadDocument, json: boolean): number {
   const found = findings(doc, simulate(doc));
+  if (doc.charging) found.push(...chargeFindings(doc, charge(doc)));
   say(json ? `${JSON.stringify(found, null, 2)}\n` : findingsText(found));
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
 }

@@ -27,4 +27,5 @@ export { ChargeReading } from './solver/chargeReading.ts';
 export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/chargeResult.ts';
 export { CHARGE } from './solver/ledger.ts';
 export { CHARGE_ROW } from './solver/series.ts';
+export { chargeNetlist } from './io/chargeNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';

@@ -166,7 +166,7 @@ function caseD(c: Case): ChargeResult {
 }
 
 /** What a case asks of a charge. */
-function resultsD(c: Case, r: ChargeResult): Record<string, unknown> {
+function resultsD(r: ChargeResult): Record<string, unknown> {
   const rows = new ChargeReading(r.series);
   const { ledger } = r;
   const stored = ledger.left - ledger.stored;
@@ -222,7 +222,7 @@ describe('charging against adaptive integration at tight tolerance', () => {
       const r = caseD(c);
       expect(r.end.reason).toBe('terminated');
       expect(r.ledger.closure).toBeLessThan(1e-6);
-      meets(c, resultsD(c, r), [
+      meets(c, resultsD(r), [
         'total_time_difference_dynamic_minus_quasistatic',
         'soc_limit_infinite_time',
         'cell_voltage_limit',

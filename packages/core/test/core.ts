@@ -16,6 +16,7 @@ export * from '../src/model.ts';
 export * from '../src/units.ts';
 export * from '../src/design.ts';
 export * from '../src/charging.ts';
+export { applyEdits } from '../src/model/edit.ts';
 export * from '../src/solve.ts';
 export * from '../src/design/eSeries.ts';
 export * from '../src/design/filter.ts';

@@ -1,18 +1,22 @@
 import { Simulation } from 'eecircuit-engine';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  charge,
+  chargeNetlist,
+  ChargeReading,
   defaultBoost,
   defaultBuck,
   defaultBuckBoost,
   defaultSepic,
   demoThreads,
   pathNetlist,
+  Reading,
   ROW,
   rowAt,
   rowStride,
   simulate,
-  stageColumn,
   STAGE_ROW,
+  stageColumn,
   type Converter,
   type StageParts,
 } from './core.ts';
@@ -233,6 +237,36 @@ describe('a whole path in a circuit simulator', () => {
       }
     }
   });
+});
+
+describe('a charge in a circuit simulator', () => {
+  it(
+    'source, charger and joint stand where the charge has them: begun, half way, held',
+    { timeout: 60_000 },
+    async () => {
+      for (const doc of demoThreads().filter((d) => d.charging)) {
+        const result = charge(doc);
+        const rows = new ChargeReading(result.series);
+        for (const share of [0.001, 0.5, 0.97]) {
+          const time = share * result.end.time;
+          simulation.setNetList(chargeNetlist(doc, result, time));
+          const op = await simulation.runSim();
+          expect(simulation.getError().filter((e) => /error|singular|abort/i.test(e))).toEqual([]);
+          const volts = (node: string) =>
+            (op.data as { name: string; values: number[] }[]).find((d) => d.name === `v(${node})`)!
+              .values[0]!;
+          const row = rows.rowAt(time);
+          close(`${doc.name} pack`, volts('pack'), rows.at(row, 'packVolts'), 1e-4);
+          close(`${doc.name} charger in`, volts('in'), rows.of(row, 'inVolts'), 2e-4);
+          close(`${doc.name} terminals`, volts('terminals'), rows.of(row, 'sourceVolts'), 2e-4);
+          if (doc.charging!.meanwhile === 'path') {
+            const load = new Reading(result.series, Infinity);
+            close(`${doc.name} joint`, volts('joint'), load.at(row, load.load(0, 'volts')), 2e-4);
+          }
+        }
+      }
+    },
+  );
 });
 
 describe('netlists of stages in a circuit simulator', () => {

@@ -17,6 +17,10 @@ const KNEE = 1e-5;
 /** Share of a source's limit below which what a charger leaves of it is nothing. */
 const LEFT = 1e-9;
 
+/** Secants before the whole range is searched; and the slope of what is left over less what is there, flatter than which the nose is near. */
+const SECANTS = 8;
+const STEEP = -0.3;
+
 /** Relative distance from the most a source gives at which a charger works there. */
 const HAIR = 1e-6;
 
@@ -70,6 +74,15 @@ export class ChargerLaw {
   private now: Law;
   private free = false;
   private binding = 0;
+  /** [V] at the input of the point found last */
+  private near = NaN;
+  /** [A] out and [V] it stands at, of the question about the input */
+  private asked = 0;
+  private askedVolts = 0;
+  private least = 0;
+  // What the searches are given: one of each, not one a call.
+  private readonly slackAt = (amps: number) => this.slack(amps);
+  private readonly leftAt = (volts: number) => this.left(volts);
 
   /** @param air [°C] around the charger */
   constructor(charging: Charging, air: number) {
@@ -147,23 +160,18 @@ export class ChargerLaw {
     this.free = free;
     const { volts, diodeVolts, diodeOhms, most, source } = this;
     let top = (most * source.open) / volts;
-    let limit = LIMIT.source;
-    const no = (amps: number, why: number) => {
-      if (amps < top) {
-        top = amps;
-        limit = why;
-      }
-    };
+    let limit: number = LIMIT.source;
     if (!free) {
-      if (!this.senseInput) no(this.amps, LIMIT.current);
-      no(this.output, LIMIT.output);
-      if (this.set < Infinity) no((this.set - diodeVolts - volts) / (diodeOhms + this.knee), LIMIT.volts);
+      const held = this.set < Infinity ? (this.set - diodeVolts - volts) / (diodeOhms + this.knee) : Infinity;
+      if (!this.senseInput && this.amps < top) [top, limit] = [this.amps, LIMIT.current];
+      if (this.output < top) [top, limit] = [this.output, LIMIT.output];
+      if (held < top) [top, limit] = [held, LIMIT.volts];
     }
     if (!(top > 0)) return { amps: 0, limit: LIMIT.full };
     if (this.slack(top) >= 0) return { amps: top, limit };
     if (this.slack(0) < 0) return { amps: 0, limit: this.binding };
     // Where the headroom or the source ends is sought to the last digits: what follows is tabulated to 1e-10.
-    const edge = brent((i) => this.slack(i), 0, top, 1e-15 * top).x;
+    const edge = brent(this.slackAt, 0, top, 1e-15 * top).x;
     // Where the source gives no more power at any volts, these are found to half the digits: a hair below they are not.
     const nose = this.slack(edge * (1 + HAIR)) === HOPELESS;
     const amps = nose ? edge * (1 - HAIR) : edge;
@@ -186,28 +194,28 @@ export class ChargerLaw {
       this.binding = LIMIT.source;
       return HOPELESS;
     }
-    let least = law.ceiling(vin, amps) - vout;
-    let why = LIMIT.headroom;
-    const look = (room: number, limit: number) => {
-      if (room < least) {
-        least = room;
-        why = limit;
-      }
-    };
+    // One look after the other rather than a list: this is asked a hundred times for each row.
+    this.binding = LIMIT.headroom;
+    this.least = law.ceiling(vin, amps) - vout;
     if (source.beyond !== 'soft') {
       const others = this.load?.first ? this.load.amps(vin, source.limit) : 0;
-      look(source.limit - p.inputAmps - others, others > 0 ? LIMIT.load : LIMIT.source);
+      this.look(source.limit - p.inputAmps - others, others > 0 ? LIMIT.load : LIMIT.source);
     }
     if (!free) {
-      look(p.room, LIMIT.ownInput);
-      look(this.inputLimit - p.inputAmps, LIMIT.ownInput);
-      if (this.senseInput) look(this.amps - p.inputAmps, LIMIT.current);
-      if (this.inputVolts > 0) look(vin - this.inputVolts, LIMIT.inputVolts);
-      look(vin - this.minInput, LIMIT.lockOut);
-      look(this.mostHeat - p.heat, LIMIT.heat);
+      this.look(p.room, LIMIT.ownInput);
+      this.look(this.inputLimit - p.inputAmps, LIMIT.ownInput);
+      if (this.senseInput) this.look(this.amps - p.inputAmps, LIMIT.current);
+      if (this.inputVolts > 0) this.look(vin - this.inputVolts, LIMIT.inputVolts);
+      this.look(vin - this.minInput, LIMIT.lockOut);
+      this.look(this.mostHeat - p.heat, LIMIT.heat);
     }
-    this.binding = why;
-    return least;
+    return this.least;
+  }
+
+  private look(room: number, limit: number): void {
+    if (room >= this.least) return;
+    this.least = room;
+    this.binding = limit;
   }
 
   /** [V] at its input when it gives `amps` at `vout`; NaN where the source cannot. */
@@ -218,13 +226,39 @@ export class ChargerLaw {
     if (ohms === 0 && !soft) return source.open;
     if (!load && !soft && law instanceof SeriesLaw)
       return source.open - ohms * law.at(1, vout, amps).inputAmps;
-    return highestVoltage((v) => {
-      const own = law.at(v, vout, amps).inputAmps;
-      if (own === Infinity) return 0;
-      const total = own + this.besides(v, own);
-      const over = soft && total > source.limit ? source.sag * (total - source.limit) : 0;
-      return source.open - ohms * total - over;
-    }, source.open);
+    this.asked = amps;
+    this.askedVolts = vout;
+    return (this.near = this.beside() ?? highestVoltage(this.leftAt, source.open));
+  }
+
+  /** [V] that droop, cable and sag leave of the source where the input stands at `volts`, as it is asked. */
+  private left(volts: number): number {
+    const { source } = this;
+    const own = this.now.at(volts, this.askedVolts, this.asked).inputAmps;
+    if (own === Infinity) return 0;
+    const total = own + this.besides(volts, own);
+    const over = source.beyond === 'soft' && total > source.limit ? source.sag * (total - source.limit) : 0;
+    return source.open - (source.droop + this.wire) * total - over;
+  }
+
+  /** [V] the same by secants from where it stood last; undefined where that is not clearly the upper branch. */
+  private beside(): number | undefined {
+    const small = 1e-13 * this.source.open;
+    let x0 = this.near;
+    if (!(x0 > 0)) return undefined;
+    let f0 = this.left(x0) - x0;
+    let x1 = x0 + f0;
+    for (let n = 0; n < SECANTS; n++) {
+      if (Math.abs(f0) <= small) return x0;
+      if (!(x1 > 0)) return undefined;
+      const f1 = this.left(x1) - x1;
+      const slope = (f1 - f0) / (x1 - x0);
+      if (!(slope < STEEP)) return undefined;
+      x0 = x1;
+      f0 = f1;
+      x1 -= f1 / slope;
+    }
+    return undefined;
   }
 
   /** [A] of the loads from the source while the charger takes `own`. */

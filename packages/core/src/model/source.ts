@@ -10,7 +10,7 @@ export class Wall {
   standby!: number;
   @Quantity('', 0, 10, 'Loss per watt given', { label: 'Loss per W' })
   perWatt!: number;
-  @Quantity('1/W', 0, 1, 'Loss per square watt given', { label: 'Loss per W²' })
+  @Quantity('', 0, 1, 'Loss per square watt given', { label: 'Loss per W²' })
   perSquareWatt!: number;
 }
 

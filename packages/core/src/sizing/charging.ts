@@ -91,7 +91,7 @@ export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
     current,
     sense: 'output',
     precharge: {
-      below: Number((cell.endVolts + 0.1).toFixed(2)),
+      below: cell.endVolts,
       current: Number((current / 10).toPrecision(2)),
       timer: 1,
     },

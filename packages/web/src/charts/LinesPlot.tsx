@@ -9,7 +9,9 @@ interface Props {
   x: number[];
   xUnit: string;
   yUnit: string;
-  lines: { name: string; y: number[]; colour: string; dash?: boolean; x?: number[] }[];
+  lines: { name: string; y: number[]; colour: string; dash?: boolean; x?: number[]; width?: number }[];
+  /** right and upper end of the axes, which then begin at nothing; as far as the lines reach where not given */
+  range?: { x: number; y: number };
   logX?: boolean;
   /** ticks of x where they are not its own values */
   ticks?: { at: number[]; words: string[] };
@@ -37,18 +39,20 @@ export const LinesPlot = memo(function LinesPlot({
   file,
   fromZero = true,
   label,
+  range,
   children,
 }: Props) {
   const data = useMemo(
     () =>
-      lines.map(({ name, y, colour, dash, x: own }) => ({
+      lines.map(({ name, y, colour, dash, x: own, width = 2 }) => ({
         type: 'scatter',
         mode: 'lines',
         name,
         x: own ?? x,
         y,
         hovertemplate: `${name}: %{y:.3~s}${yUnit}<extra></extra>`,
-        line: { color: colour, width: 2, dash: dash ? 'dash' : 'solid' },
+        showlegend: name !== '',
+        line: { color: colour, width, dash: dash ? 'dash' : 'solid' },
       })),
     [x, lines, yUnit],
   );
@@ -63,6 +67,7 @@ export const LinesPlot = memo(function LinesPlot({
         ...axis,
         ticksuffix: xUnit,
         nticks: 6,
+        ...(range ? { range: [0, range.x] } : {}),
         ...(logX ? { type: 'log', exponentformat: 'SI', dtick: 1 } : {}),
         ...(ticks ? { tickmode: 'array', tickvals: ticks.at, ticktext: ticks.words, ticksuffix: '' } : {}),
       },
@@ -75,9 +80,10 @@ export const LinesPlot = memo(function LinesPlot({
         gridcolor: COLOURS.lineSoft,
         showgrid: true,
         nticks: 5,
+        ...(range ? { range: [0, range.y] } : {}),
       },
     };
-  }, [xUnit, yUnit, logX, logY, ticks, fromZero, lines.length]);
+  }, [xUnit, yUnit, logX, logY, ticks, fromZero, range, lines.length]);
   const holder = usePlotly(data, layout);
   return (
     <div className={css.linesHolder}>

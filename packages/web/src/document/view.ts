@@ -9,13 +9,23 @@ interface NeedleState {
   moveTo(time: number): void;
 }
 
-/** The needle. Apart from the document: moving it changes nothing that is kept, and redraws only who watches it. */
-export const useNeedle = create<NeedleState>()((set) => ({
-  time: 0,
-  end: 1,
-  setEnd: (end) => set((s) => ({ end, time: Math.min(s.time, end) })),
-  moveTo: (time) => set((s) => ({ time: Math.max(0, Math.min(time, s.end)) })),
-}));
+function needle() {
+  return create<NeedleState>()((set) => ({
+    time: 0,
+    end: 1,
+    setEnd: (end) => set((s) => ({ end, time: Math.min(s.time, end) })),
+    moveTo: (time) => set((s) => ({ time: Math.max(0, Math.min(time, s.end)) })),
+  }));
+}
+
+/** A needle on an axis of time. Apart from the document: moving it changes nothing that is kept, and redraws only who watches it. */
+export type Needle = ReturnType<typeof needle>;
+
+/** The needle of the run-down. */
+export const useNeedle = needle();
+
+/** The needle of the charge. */
+export const useChargeNeedle = needle();
 
 /** Share of the plot one arrow key moves; ten times that with Shift. */
 export const KEY_STEP = 1 / 200;

@@ -1,4 +1,4 @@
-import type { Finding } from '@mile-thread/core';
+import { SEVERITIES, type Finding } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { plantKey, threadKey, type RunResult } from '@mile-thread/core/solve';
 import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query';
@@ -100,7 +100,27 @@ export function useComputed(doc: ThreadDocument) {
 /** What the checks say of a document's run, asked once that is there; the last ones stay until then. */
 export function useFindings(doc: ThreadDocument): Finding[] | undefined {
   const run = useAnswer('compute', [doc]);
-  return useAnswer('checks', run.data && !run.isPlaceholderData ? [doc] : undefined).data;
+  const ready = run.data && !run.isPlaceholderData;
+  const own = useAnswer('checks', ready ? [doc] : undefined).data;
+  const charged = useAnswer('chargeChecks', ready && doc.charging ? [doc] : undefined).data;
+  return useMemo(
+    () => own && (doc.charging && charged ? worstFirst([...own, ...charged]) : own),
+    [own, charged, doc.charging],
+  );
+}
+
+/** Of several rows of findings one, in their order. */
+function worstFirst(all: Finding[]): Finding[] {
+  return all.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}
+
+/** The charge of a document, with the document it belongs to; the last one stays in view until the new one is there. */
+export function useCharge(doc: ThreadDocument) {
+  const query = useAnswer('charge', doc.charging ? [doc] : undefined);
+  const result = query.data ?? undefined;
+  const owner = useOwner(result, doc, query.isPlaceholderData);
+  const data = useMemo(() => result && owner && { doc: owner, charge: result }, [result, owner]);
+  return { ...query, data };
 }
 
 /** One stage sized over its run. */

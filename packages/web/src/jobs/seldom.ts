@@ -1,6 +1,7 @@
 import { cases, draws, range } from './questions/belief.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
+import { charge, chargeChecks, sources } from './questions/charges.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -21,6 +22,8 @@ export const seldom = {
   cases,
   cellCurves,
   cellFiles,
+  charge,
+  chargeChecks,
   circuit,
   cycle,
   dividers,
@@ -40,6 +43,7 @@ export const seldom = {
   rowsCsv,
   shelfFile,
   size,
+  sources,
   threadFiles,
   worst,
 };

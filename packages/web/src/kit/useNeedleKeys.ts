@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { KEY_STEP, useNeedle } from '../document/view.ts';
+import { KEY_STEP, useNeedle, type Needle } from '../document/view.ts';
 
 /** Where arrow keys belong to something else. */
 const OWN_KEYS =
@@ -12,11 +12,11 @@ export function keyIsTaken(event: KeyboardEvent): boolean {
 }
 
 /** Arrow keys move the needle, wherever the focus is; not while something is typed. */
-export function useNeedleKeys() {
+export function useNeedleKeys(needle: Needle = useNeedle) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (keyIsTaken(event)) return;
-      const { time, end, moveTo } = useNeedle.getState();
+      const { time, end, moveTo } = needle.getState();
       const step = KEY_STEP * end * (event.shiftKey ? 10 : 1);
       if (event.key === 'ArrowLeft') moveTo(time - step);
       else if (event.key === 'ArrowRight') moveTo(time + step);
@@ -25,5 +25,5 @@ export function useNeedleKeys() {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [needle]);
 }

@@ -25,6 +25,14 @@ const OF_PACK: Readonly<Record<string, string>> = {
   leads: 'Leads',
   connectors: 'Connectors',
   disconnect: 'Disconnect',
+  charger: 'Charger',
+  source: 'Source',
+  cable: 'Cable',
+  'charge:source': 'Source',
+  'charge:cable': 'Cable',
+  'charge:charger': 'Charger',
+  'charge:diode': 'Diode',
+  'charge:path': 'Power path',
 };
 
 /** Name of a stage, load or part of the pack. */

@@ -19,6 +19,7 @@ const parts = {
   shelf: part(() => import('../views/shelf/ShelfView.tsx').then((m) => m.ShelfView)),
   needs: part(() => import('../views/needs/NeedsView.tsx').then((m) => m.NeedsView)),
   run: part(() => import('../views/run/RunView.tsx').then((m) => m.RunView)),
+  charge: part(() => import('../views/charge/ChargeView.tsx').then((m) => m.ChargeView)),
   cells: part(() => import('../views/cells/CellsView.tsx').then((m) => m.CellsView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
@@ -28,10 +29,12 @@ const CellsView = parts.cells.View;
 const StageView = parts.stage.View;
 const NeedsView = parts.needs.View;
 const RunView = parts.run.View;
+const ChargeView = parts.charge.View;
 
 const VIEWS: Record<Step['id'], ReactNode> = {
   needs: <NeedsView />,
   run: <RunView />,
+  charge: <ChargeView />,
   path: <PathView />,
   sizing: <StageView />,
 };
@@ -42,9 +45,12 @@ export async function preload(pathname: string): Promise<void> {
     ? pathname === OUTSIDE.cells.to
       ? parts.cells
       : parts.shelf
-    : Object.entries({ '/sizing/': parts.stage, '/needs': parts.needs, '/run': parts.run }).find(([at]) =>
-        pathname.includes(at),
-      )?.[1];
+    : Object.entries({
+        '/sizing/': parts.stage,
+        '/needs': parts.needs,
+        '/run': parts.run,
+        '/charge': parts.charge,
+      }).find(([at]) => pathname.includes(at))?.[1];
   // What cannot be had now is asked for again, and told, when it is shown.
   await needed?.load().catch(() => {});
 }

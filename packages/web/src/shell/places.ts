@@ -6,7 +6,7 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'needs' | 'path' | 'sizing' | 'run';
+  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -23,6 +23,30 @@ const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'rating
 const OF_NEEDS = ['need', 'cycles', 'waits'];
 /** Families of findings about what is left over. */
 const OF_RUN = ['broken-off'];
+/** Families of findings about how the pack is filled. */
+const OF_CHARGE = [
+  'charge-volts',
+  'charge-low',
+  'charge-rate',
+  'charge-cable',
+  'charge-input',
+  'charge-late',
+  'charge-through',
+  'charge-heat',
+  'charge-air',
+  'charge-stops',
+  'charge-drained',
+  'charge-wakes',
+  'no-charger',
+  'no-balance',
+  'slow-balance',
+  'contract',
+  'source-asked',
+  'never-ends',
+  'precharge-timer',
+  'over-charged',
+  'board-stops',
+];
 const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
@@ -40,7 +64,7 @@ export const STEPS: readonly Step[] = [
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN].includes(family(f)),
+    mends: (f) => ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN, ...OF_CHARGE].includes(family(f)),
   },
   {
     id: 'sizing',
@@ -60,6 +84,14 @@ export const STEPS: readonly Step[] = [
     route: 'run',
     to: () => 'run',
     mends: (f) => OF_RUN.includes(family(f)),
+  },
+  {
+    id: 'charge',
+    name: 'Charging',
+    key: '5',
+    route: 'charge',
+    to: () => 'charge',
+    mends: (f) => OF_CHARGE.includes(family(f)),
   },
 ];
 

@@ -25,9 +25,9 @@ export function volts(c: ChargeContext): Finding[] {
   const full = series * cell.fullVolts;
   const { stop } = c;
   if (!stop) return [];
-  if (stop.set > full * (1 + OVER)) return [setTooHigh(c, stop.set, full)];
-  if (stop.most > full * (1 + 1e-6)) return [mayBeHigh(c, full)];
   const reached = stop.set - (charging.diode?.volts ?? 0);
+  if (reached > full * (1 + OVER)) return [setTooHigh(c, stop.set, full)];
+  if (stop.most + reached - stop.set > full * (1 + 1e-6)) return [mayBeHigh(c, full)];
   return reached < UNDER * full ? [neverFull(c, reached, full)] : [];
 }
 

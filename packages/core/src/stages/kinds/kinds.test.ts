@@ -1,3 +1,4 @@
+import { SeriesLaw } from '../laws/series.ts';
 import { describe, expect, it } from 'vitest';
 import { load, thread } from '../../../test/build.ts';
 import { findings } from '../../checks/checks.ts';
@@ -49,6 +50,8 @@ const share: Kind<ShareStage> = {
   }),
   compile: (stage) => ({
     filter: 0,
+    law: new SeriesLaw(0, 0, 0, 0, false),
+    mostHeat: Infinity,
     bends: () => [],
     solve(vin, rail, out) {
       const vout = stage.share * vin;

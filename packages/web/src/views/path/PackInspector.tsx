@@ -2,7 +2,6 @@ import {
   CELL_LIBRARY,
   CellRecord,
   CellTemperature,
-  ChargerNote,
   Pack,
   PackWarmth,
   typicalTemperature,
@@ -11,9 +10,9 @@ import {
 } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { restSoc } from '@mile-thread/core';
+import { Link } from 'react-router';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { inPercent } from '../../kit/words.ts';
-import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { Commit } from '../../document/session.ts';
 import { SelectRow } from '../../kit/SelectRow.tsx';
@@ -41,7 +40,7 @@ export function PackInspector({ doc, part, commit }: Props) {
 }
 
 function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
-  const { cell, charger } = doc.pack;
+  const { cell } = doc.pack;
   const run = useComputed(doc).data?.run;
   const mine = useOwnCells().map((row) => [`own:${row.id}`, row.record] as const);
   const known = [...mine, ...Object.entries(CELL_LIBRARY)];
@@ -91,34 +90,7 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
       <ColdAndWarmth doc={doc} commit={commit} />
       <div className={valuesCss.row}>
         <span>Charger</span>
-        {charger ? (
-          <span>
-            <EditableText
-              label="Charger"
-              value={charger.name}
-              onCommit={(name) =>
-                commit('Rename the charger', [
-                  { op: 'replace', path: ['pack', 'charger', 'name'], value: name },
-                ])
-              }
-            />{' '}
-            <RemoveLink
-              label="Remove the charger"
-              onClick={() => commit('Remove the charger', [{ op: 'remove', path: ['pack', 'charger'] }])}
-            />
-          </span>
-        ) : (
-          <button
-            type="button"
-            className="link"
-            onClick={() => {
-              const value: ChargerNote = { name: 'Charger' };
-              commit('Add a charger', [{ op: 'add', path: ['pack', 'charger'], value }]);
-            }}
-          >
-            note one
-          </button>
-        )}
+        <Link to="../charge">{doc.charging ? doc.charging.source.name : 'plan one'}</Link>
       </div>
       <p className={css.caution}>
         Lithium cells: heed the maker&rsquo;s data sheet, never use damaged cells, charge only with a charger

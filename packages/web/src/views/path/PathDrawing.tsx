@@ -1,6 +1,7 @@
 import { isRegulated, PACK, type Edit, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import clsx from 'clsx';
+import { Link } from 'react-router';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { DRAW_UNIT } from '../../document/commands.ts';
 import { drawIn, MODE_UNIT, modeAt, setDraw } from '../../document/programme.ts';
@@ -54,7 +55,7 @@ export function PathDrawing(props: Props) {
   };
   return (
     <div className={css.drawing} style={{ width: layout.width, height: layout.height }}>
-      <PathSvg layout={layout} drawn={drawn} soc={instant.soc} charger={doc.pack.charger !== undefined} />
+      <PathSvg layout={layout} drawn={drawn} soc={instant.soc} charger={doc.charging !== undefined} />
 
       <Label x={22} y={cells.y - cells.height / 2 - 66} className={css.packLabel} width={190}>
         <b>
@@ -92,9 +93,9 @@ export function PathDrawing(props: Props) {
         aria-pressed={selected === 'pack'}
         onClick={() => onSelect('pack')}
       />
-      {doc.pack.charger && (
-        <Label x={14} y={cellBottom + 62} className={css.chargerLabel} width={150}>
-          <span>{doc.pack.charger.name}, unplugged</span>
+      {doc.charging && (
+        <Label x={14} y={cellBottom + 62} className={css.chargerLabel} width={170}>
+          <Link to="../charge">{doc.charging.source.name}, unplugged</Link>
         </Label>
       )}
       <button

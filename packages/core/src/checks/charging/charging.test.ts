@@ -1,0 +1,189 @@
+import { describe, expect, it } from 'vitest';
+import { load, plainCell, thread } from '../../../test/build.ts';
+import {
+  applyEdits,
+  charge,
+  chargeFindings,
+  contractSource,
+  demoThreads,
+  suggestCharging,
+  usualSources,
+  type Charging,
+  type Finding,
+  type SupplySource,
+  type ThreadDocument,
+} from '../../../test/core.ts';
+
+const supply = (volts: number, more: Partial<SupplySource> = {}): SupplySource => ({
+  name: 'S',
+  kind: 'supply',
+  volts,
+  droop: 0,
+  limit: 3,
+  beyond: 'hard',
+  grade: 'assumed',
+  ...more,
+});
+
+const cell = plainCell(3, 3, 4.2, 0.05);
+
+/** Three in series on a charger that suits them, but for what is changed. */
+function doc(change: (c: Charging) => Charging = (c) => c, series = 3): ThreadDocument {
+  const base = thread({ cell, pack: { series }, loads: [load('power', 0.5)] });
+  return { ...base, charging: change(suggestCharging(base, supply(16))) };
+}
+
+const found = (d: ThreadDocument) => chargeFindings(d, charge(d));
+const find = (d: ThreadDocument, id: string): Finding | undefined => found(d).find((f) => f.id === id);
+const set = (outputVolts: number) => (c: Charging) =>
+  ({ ...c, stage: { ...c.stage, outputVolts } }) as Charging;
+/** The thread with what a finding offers. */
+const mended = (d: ThreadDocument, id: string) => applyEdits(d, find(d, id)!.action!.edits);
+const plain = (f: Finding | undefined) => `${f?.title} ${f?.reason}`.replace(/\s/g, ' ');
+
+describe('what a charge is checked for', () => {
+  it('full volts: 4.2·S, 3S 12.6, 4S 16.8, 5S 21.0, 6S 25.2, 7S 29.4: common practice, no source', () => {
+    for (const [series, full] of [
+      [3, 12.6],
+      [4, 16.8],
+      [5, 21],
+      [6, 25.2],
+      [7, 29.4],
+    ] as const) {
+      const d = thread({ cell, pack: { series }, loads: [] });
+      const { stage } = suggestCharging(d, supply(40));
+      expect(stage).toMatchObject({ outputVolts: full });
+    }
+  });
+
+  it('set too high, for another count of cells, another chemistry; by its parts', () => {
+    expect(find(doc(set(16.8)), 'charge-volts:charger')).toMatchObject({ severity: 'danger' });
+    expect(plain(find(doc(set(16.8)), 'charge-volts:charger'))).toContain('set for 4 in series; there are 3');
+    expect(plain(find(doc(set(13.05)), 'charge-volts:charger'))).toContain('set for a 4.35 V cell');
+    // 12.6 V within a per cent is 4.242 a cell at worst: trimming takes it below.
+    const usual = doc();
+    expect(find(usual, 'charge-volts:charger')).toMatchObject({ severity: 'danger' });
+    const trimmed = mended(usual, 'charge-volts:charger');
+    expect(find(trimmed, 'charge-volts:charger')).toBeUndefined();
+    // Trimmed to 4.10 to 4.16 V a cell: common practice, no source.
+    const volts = (trimmed.charging!.stage as { outputVolts: number }).outputVolts / 3;
+    expect(volts).toBeGreaterThan(4.1);
+    expect(volts).toBeLessThan(4.16);
+  });
+
+  it('a diode behind it: never full, by how much; a bare diode: over', () => {
+    const diode = { volts: 0.7, resistance: 0 };
+    const d = doc((c) => ({ ...c, diode }));
+    expect(plain(find(d, 'charge-low:charger'))).toMatch(/stops at 3\.97 V a cell.*keeps 700 mV/);
+    const bare = doc(({ control: _, ...c }) => ({
+      ...c,
+      diode,
+      stage: {
+        id: 'c',
+        name: 'Wire',
+        from: 'source',
+        kind: 'direct',
+        resistance: 0.1,
+        maxInput: 60,
+        grade: 'assumed',
+      },
+    }));
+    expect(find(bare, 'no-charger:charger')).toMatchObject({ severity: 'danger' });
+    expect(find(bare, 'over-charged:cells')).toMatchObject({ severity: 'danger' });
+  });
+
+  it('never ends with the loads on: they are kept off', () => {
+    const d = doc((c) => ({ ...c, meanwhile: 'battery', control: { ...c.control!, terminate: 0.02 } }));
+    const base = { ...d, loads: [load('current', 0.1)] };
+    expect(plain(find(base, 'never-ends:charger'))).toMatch(/never ends.*loads alone take up to 100 mA/);
+    expect(find(mended(base, 'never-ends:charger'), 'never-ends:charger')).toBeUndefined();
+  });
+
+  it('a source below the pack, one that lets go, a contract nobody offers, too many volts', () => {
+    const low = doc((c) => ({ ...c, source: supply(11) }));
+    expect(plain(find(low, 'never-ends:charger'))).toMatch(
+      /stays at \d+ %: 11\.0 V are too few above the pack/,
+    );
+    const weak = supply(16, { limit: 0.5, beyond: 'hiccup' });
+    const lets = doc(({ control, ...c }) => {
+      const { inputLimit: _, ...rest } = control!;
+      return { ...c, control: rest, source: weak };
+    });
+    expect(find(lets, 'source-asked:source')).toMatchObject({ severity: 'fails' });
+    const held = charge(mended(lets, 'source-asked:source'));
+    expect(held.end.reason).not.toBe('never');
+    const asked = doc((c) => ({ ...c, source: { ...contractSource(20, 45), asks: 18 } as never }));
+    expect(plain(find(asked, 'contract:source'))).toContain(
+      'asks for 18.0 V; the source offers none and gives 15.0 V',
+    );
+    expect(
+      find(
+        doc((c) => ({ ...c, source: supply(48) })),
+        'charge-input:charger',
+      ),
+    ).toMatchObject({
+      severity: 'danger',
+    });
+  });
+
+  it('a step-up behind more volts than the pack has cannot hold anything back', () => {
+    const boost = thread({ cell, pack: { series: 3 }, loads: [] });
+    const own = suggestCharging(boost, supply(5));
+    expect(own.stage.kind).toBe('boost');
+    const d = { ...boost, charging: { ...own, source: supply(12) } };
+    expect(find(d, 'charge-through:charger')).toMatchObject({ severity: 'danger' });
+    expect(find({ ...boost, charging: own }, 'charge-through:charger')).toBeUndefined();
+  });
+
+  it('too fast, too cold, with nothing that keeps the groups even', () => {
+    const fast = doc((c) => ({
+      ...c,
+      control: { ...c.control!, current: 6, inputLimit: 10 },
+      source: supply(16, { limit: 10 }),
+    }));
+    expect(find(fast, 'charge-rate:cells')).toMatchObject({ severity: 'danger' });
+    expect(find(mended(fast, 'charge-rate:cells'), 'charge-rate:cells')?.severity).not.toBe('danger');
+    const cold = { ...doc(), conditions: { minAir: -10, air: 20, maxAir: 30 } };
+    expect(find(cold, 'charge-air:cells')).toMatchObject({ severity: 'danger' });
+    expect(find(mended(cold, 'charge-air:cells'), 'charge-air:cells')).toBeUndefined();
+    expect(charge(mended(cold, 'charge-air:cells'), undefined, { air: -5 }).end.reason).toBe('cold');
+    expect(find(doc(), 'no-balance:protection')).toMatchObject({ severity: 'tight' });
+    expect(
+      find(
+        doc((c) => c, 1),
+        'no-balance:protection',
+      ),
+    ).toBeUndefined();
+  });
+
+  it('a 3 Ah pack at 0.66 C takes about 1 h 42 min from cut-off: common practice, no source', () => {
+    const d = doc((c) => ({
+      ...c,
+      source: supply(16, { limit: 10 }),
+      control: { current: 1.98, sense: 'output', terminate: 0.15 },
+      from: 0.02,
+    }));
+    const { end } = charge(d);
+    expect(end.time / 3600).toBeGreaterThan(1.4);
+    expect(end.time / 3600).toBeLessThan(1.9);
+  });
+
+  it('phone adapters give 3 to 3.5 A at 9 or 12 V, so at most 42 W: common practice, no source', () => {
+    for (const source of usualSources()) {
+      if (source.kind !== 'contracts' || source.asks > 12) continue;
+      for (const o of source.offers) if (o.volts <= 12) expect(o.volts * o.amps).toBeLessThanOrEqual(42);
+    }
+  });
+
+  it('usual sources and the demo threads: what is suggested charges, and what is offered may stand', () => {
+    for (const source of usualSources()) {
+      const base = thread({ cell, pack: { series: 2 }, loads: [] });
+      const d = { ...base, charging: suggestCharging(base, source) };
+      const { end } = charge(d);
+      expect([source.name, end.reason]).toEqual([source.name, 'terminated']);
+    }
+    for (const d of demoThreads().filter((t) => t.charging)) {
+      expect(found(d).filter((f) => f.severity === 'danger')).toEqual([]);
+    }
+  });
+});
