@@ -12,7 +12,12 @@ const percent = (share: number) => `${Math.round(100 * share)} %`;
 export function chargeText(doc: ThreadDocument, charge: ChargeResult, found: Finding[]): string {
   const { end, to80, ledger, fastest, hottest, phases } = charge;
   const rows: [string, string][] = [
-    ['full in', end.reason === 'terminated' ? hours(end.time) : `never: ${end.keeps ?? end.reason}`],
+    [
+      'full in',
+      end.reason === 'terminated' || end.reason === 'recordFull'
+        ? hours(end.time)
+        : `never: ${end.keeps ?? end.reason}`,
+    ],
     ['to 80 %', to80 === undefined ? 'never' : hours(to80)],
     ['stops at', `${percent(end.soc)}, ${formatQuantity(end.cellVolts, 'V', 4)} a cell`],
     ['fastest', `${formatQuantity(fastest.amps, 'A')} a cell, ${fastest.rate.toFixed(2)} C`],

@@ -128,6 +128,11 @@ export class ChargerPlant implements Feeding {
     };
   }
 
+  /** [V] that its control holds, and that it may lift the pack to all the same. */
+  get held(): { set: number; through: number } {
+    return { set: this.law.set, through: this.law.ceiling };
+  }
+
   /** Watts the present power is measured against. */
   get scale(): number {
     return SCALE * this.amps * Math.min(this.law.ceiling, this.law.source.open);

@@ -69,6 +69,8 @@ export function usualSources(): Source[] {
   ];
 }
 
+/** Share of full volts a charger is set to, so that a per cent too much is still none: 4.15 V of 4.2. Common practice, no source. */
+const TRIM = 4.15 / 4.2;
 /** Rate a pack is charged at where nothing is said. Common practice, no source. */
 const RATE = 0.5;
 /** Share of a source's power that a charger is set to use, and its efficiency. Common practice, no source. */
@@ -81,7 +83,7 @@ const HEADROOM = 1;
 export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
   const { cell, series, parallel } = doc.pack;
   const { open, limit } = sourceCurve(source);
-  const full = Number((series * cell.fullVolts).toPrecision(4));
+  const full = Number((TRIM * series * cell.fullVolts).toPrecision(4));
   const empty = series * cell.endVolts;
   const wanted = Math.min(RATE, cell.chargeRate) * cell.capacityAh * parallel;
   const stage = chargerFor(open, full, empty, series);
@@ -97,7 +99,7 @@ export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
     },
     terminate: Number((current / 10).toPrecision(2)),
     deglitch: 10,
-    timer: Math.max(6, Math.ceil((2.5 * cell.capacityAh * parallel) / current)),
+    timer: Math.max(6, Math.ceil((4 * cell.capacityAh * parallel) / current)),
     inputLimit: Number((0.95 * limit).toPrecision(3)),
   };
   return {

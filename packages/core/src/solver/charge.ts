@@ -21,6 +21,8 @@ const ROWS = 120;
 const MOST_CYCLES = 3000;
 /** [s] a charge is reckoned to take when it is judged whether a programme can be followed. */
 const RECKONED = 8 * SECONDS_PER_HOUR;
+/** Share above full volts that is still full: a charger's own tolerance. Common practice, no source. */
+const ABOVE_FULL = 0.005;
 /** Share of the charge by which a cycle must move it, for it to be getting anywhere. */
 const STILL = 1e-7;
 
@@ -106,6 +108,15 @@ export class ChargeRun extends SteadyRun {
     this.loads.begin(stretch.draws, stretch.enters);
   }
 
+  /** Whether the cells stand within their full volts, held there by a control. */
+  private withinFull(): boolean {
+    const { plant, state } = this;
+    const { cell } = plant.doc.pack;
+    const { set, through } = plant.charger!.held;
+    const most = cell.fullVolts * (1 + ABOVE_FULL);
+    return set / plant.pack.series <= most && through <= most * plant.pack.series && state.volts > 0;
+  }
+
   /** Whether its thermistor keeps it from beginning. */
   private outOfTemperature(): 'cold' | 'hot' | undefined {
     const { charger, conditions } = this.plant;
@@ -142,7 +153,7 @@ export class ChargeRun extends SteadyRun {
     }
     const { pack } = march.before;
     if (pack & PACK_EVENT.over) {
-      this.why = 'overCharged';
+      this.why = this.withinFull() ? 'recordFull' : 'overCharged';
       return 'charged';
     }
     if (pack & PACK_EVENT.opens) {

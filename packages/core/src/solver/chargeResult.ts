@@ -5,11 +5,13 @@ import type { CellWarmth, Counts } from './result.ts';
 import type { Series } from './series.ts';
 
 /**
- * Why a charge ends. `never`: it does not, by itself; what it settles at is told beside. `overCharged`: the cells hold more
+ * Why a charge ends. `recordFull`: the cells are as full as their record knows, within their full volts; how it tapers off from
+ * there is not known. `never`: it does not, by itself; what it settles at is told beside. `overCharged`: the cells hold more
  * than their record knows. `cold`, `hot`: its thermistor lets it not begin.
  */
 export type ChargeEnd =
   | 'terminated'
+  | 'recordFull'
   | 'timer'
   | 'prechargeTimer'
   | 'never'

@@ -50,9 +50,13 @@ describe('what a charge is checked for', () => {
       [6, 25.2],
       [7, 29.4],
     ] as const) {
-      const d = thread({ cell, pack: { series }, loads: [] });
-      const { stage } = suggestCharging(d, supply(40));
-      expect(stage).toMatchObject({ outputVolts: full });
+      const over = doc((c) => ({ ...set(1.02 * full)(c), source: supply(40) }), series);
+      const { action } = find(over, 'charge-volts:charger')!;
+      expect(action!.edits[0]!.value).toBeCloseTo(full, 9);
+      // 4.10 to 4.16 V a cell is what one is trimmed to: common practice, no source.
+      const { stage } = suggestCharging(over, supply(40));
+      expect((stage as { outputVolts: number }).outputVolts / full).toBeGreaterThan(4.1 / 4.2);
+      expect((stage as { outputVolts: number }).outputVolts / full).toBeLessThan(4.16 / 4.2);
     }
   });
 
@@ -61,7 +65,7 @@ describe('what a charge is checked for', () => {
     expect(plain(find(doc(set(16.8)), 'charge-volts:charger'))).toContain('set for 4 in series; there are 3');
     expect(plain(find(doc(set(13.05)), 'charge-volts:charger'))).toContain('set for a 4.35 V cell');
     // 12.6 V within a per cent is 4.242 a cell at worst: trimming takes it below.
-    const usual = doc();
+    const usual = doc(set(12.6));
     expect(find(usual, 'charge-volts:charger')).toMatchObject({ severity: 'danger' });
     const trimmed = mended(usual, 'charge-volts:charger');
     expect(find(trimmed, 'charge-volts:charger')).toBeUndefined();
@@ -73,7 +77,7 @@ describe('what a charge is checked for', () => {
 
   it('a diode behind it: never full, by how much; a bare diode: over', () => {
     const diode = { volts: 0.7, resistance: 0 };
-    const d = doc((c) => ({ ...c, diode }));
+    const d = doc((c) => ({ ...set(12.6)(c), diode }));
     expect(plain(find(d, 'charge-low:charger'))).toMatch(/stops at 3\.97 V a cell.*keeps 700 mV/);
     const bare = doc(({ control: _, ...c }) => ({
       ...c,

@@ -151,7 +151,7 @@ function broken({ result, charging, doc }: ChargeContext): Finding[] {
 function late({ doc, result }: ChargeContext): Finding[] {
   const wanted = doc.goals.chargeHours;
   const { end } = result;
-  if (wanted === undefined || end.reason !== 'terminated') return [];
+  if (wanted === undefined || (end.reason !== 'terminated' && end.reason !== 'recordFull')) return [];
   const took = end.time / SECONDS_PER_HOUR;
   if (took <= wanted) return [];
   return [

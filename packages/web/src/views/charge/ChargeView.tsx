@@ -2,7 +2,7 @@ import { stopVolts, suggestCharging, usualSources, type ChargeResult } from '@mi
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert, Spin } from 'antd';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { Commit } from '../../document/session.ts';
 import { useCommit } from '../../document/useCommit.ts';
@@ -18,7 +18,7 @@ import { Board } from './Board.tsx';
 import { ChargePlot } from './ChargePlot.tsx';
 import { CurrentDial } from './CurrentDial.tsx';
 import { Figures } from './Figures.tsx';
-import { END_REASON, KEEPS_WORDS, phaseWord, plotEnd } from './model.ts';
+import { END_REASON, isFull, KEEPS_WORDS, phaseWord, plotEnd } from './model.ts';
 import type { FigurePart } from './parts.ts';
 import { SourceCurvePlot } from './SourceCurvePlot.tsx';
 import { Sources } from './Sources.tsx';
@@ -99,10 +99,12 @@ function Shown({ doc, charge, stale, commit }: ShownProps) {
   const end = plotEnd(charge);
   const { setEnd, moveTo } = useChargeNeedle.getState();
   const [part, setPart] = useState<FigurePart | undefined>();
+  const placed = useRef(false);
   useEffect(() => {
     setEnd(end);
     // At its very beginning it tells little.
-    if (useChargeNeedle.getState().time === 0) moveTo(0.4 * end);
+    if (!placed.current && useChargeNeedle.getState().time === 0) moveTo(0.4 * end);
+    placed.current = true;
   }, [end, setEnd, moveTo]);
   useNeedleKeys(useChargeNeedle);
   usePhaseKey(charge);
@@ -192,7 +194,7 @@ const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh', 3
 
 function ChargeAnswers({ doc, charge, stale, commit }: ShownProps) {
   const { end, ledger, to80, hottest, grade, gradeFrom } = charge;
-  const ends = end.reason === 'terminated';
+  const ends = isFull(end);
   const need = doc.goals.chargeHours;
   const { series, cell } = doc.pack;
   const stop = stopVolts(doc.charging!);
@@ -233,11 +235,7 @@ function ChargeAnswers({ doc, charge, stale, commit }: ShownProps) {
       label: 'Ends by itself',
       value: ends ? `yes, at ${formatQuantity(doc.charging!.control?.terminate ?? end.amps, 'A', 3)}` : 'no',
       tone: toneOf(ends),
-      note: ends
-        ? `${Math.round(100 * end.soc)} % full`
-        : end.keeps
-          ? KEEPS_WORDS[end.keeps]
-          : END_REASON[end.reason],
+      note: endNote(charge),
     },
     {
       id: 'fullest',
@@ -270,6 +268,13 @@ function ChargeAnswers({ doc, charge, stale, commit }: ShownProps) {
     },
   ];
   return <Answers label="Answers on the charge" cells={cells} stale={stale} />;
+}
+
+/** How it ends, or what keeps it from it. */
+function endNote({ end }: ChargeResult): string {
+  if (end.reason === 'recordFull') return 'its record ends there, the taper is not known';
+  if (isFull(end)) return `${Math.round(100 * end.soc)} % full`;
+  return end.keeps ? KEEPS_WORDS[end.keeps] : END_REASON[end.reason];
 }
 
 /** Every phase: how long, how much, how much of it heat. */

@@ -184,19 +184,6 @@ function List({ name, entries, path, model, fresh, least = 1, commit }: ListProp
         <details key={k} className={css.entry}>
           <summary>
             {name} {k + 1}: {summaryOf(entry)}
-            {entries.length > least && (
-              <button
-                type="button"
-                className="link"
-                aria-label={`Remove ${name.toLowerCase()} ${k + 1}`}
-                onClick={(e) => {
-                  e.preventDefault();
-                  commit(`Remove ${name.toLowerCase()} ${k + 1}`, [{ op: 'remove', path: [...path, k] }]);
-                }}
-              >
-                ×
-              </button>
-            )}
           </summary>
           <FieldRows
             model={model}
@@ -205,6 +192,17 @@ function List({ name, entries, path, model, fresh, least = 1, commit }: ListProp
             owner={`${name} ${k + 1}`}
             commit={commit}
           />
+          {entries.length > least && (
+            <button
+              type="button"
+              className="link"
+              onClick={() =>
+                commit(`Remove ${name.toLowerCase()} ${k + 1}`, [{ op: 'remove', path: [...path, k] }])
+              }
+            >
+              Remove {name.toLowerCase()} {k + 1}
+            </button>
+          )}
         </details>
       ))}
       <button

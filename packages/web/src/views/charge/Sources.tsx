@@ -7,7 +7,7 @@ import type { Commit } from '../../document/session.ts';
 import { useAnswer } from '../../jobs/client.ts';
 import type { TriedSource } from '../../jobs/questions/charges.ts';
 import { SEVERITY_WORD } from '../../kit/words.ts';
-import { END_REASON, KEEPS_WORDS } from './model.ts';
+import { END_REASON, isFull, KEEPS_WORDS } from './model.ts';
 import css from './charge.module.css';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
@@ -96,7 +96,7 @@ interface CardProps {
 
 function Card({ tried, span, onTake, onRemove }: CardProps) {
   const { source, inUse, to80, end, celsius, worst } = tried;
-  const ends = end.reason === 'terminated';
+  const ends = isFull(end);
   const verdict = worst
     ? `${SEVERITY_WORD[worst.severity].glyph} ${worst.title}`
     : ends
