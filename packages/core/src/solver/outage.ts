@@ -1,0 +1,281 @@
+import { drawsOf, lawIn, type Draws } from '../loads/draws.ts';
+import { loadAmps } from '../loads/current.ts';
+import { isRegulated } from '../model/kinds/registry.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { CARRIES } from '../plant/joint.ts';
+import { carriesIn } from '../plant/charger.ts';
+import { compileCharging, type Plant } from '../plant/compile.ts';
+import type { Conditions } from '../plant/conditions.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import { ChargeKeeper } from './chargeKeeper.ts';
+import { ChargeReading } from './chargeReading.ts';
+import type { OutageResult, Stretched, Who } from './outageResult.ts';
+import { PACK_EVENT } from './events.ts';
+import { Recorder } from './recorder.ts';
+import type { DeadEnd, DeadReason } from './result.ts';
+import { scheduleOf, type Schedule, type Stretch } from './schedule.ts';
+import { SteadyRun, type RunOptions } from './steady.ts';
+
+/** [s] Programmes that repeat faster than this are taken by their mean: an hour. */
+const SLOW = SECONDS_PER_HOUR;
+/** Rows for a whole charge. */
+const ROWS = 24;
+
+/** Mains that is gone. [s] */
+export interface Gone {
+  from: number;
+  to: number;
+}
+
+/**
+ * The driver of a timeline of mains: it switches mains and loads, and minds the charger. Where the pack gives nothing more, all
+ * is dark until mains or the loads change. It holds no physics.
+ */
+export class OutageRun extends SteadyRun {
+  private readonly keeper: ChargeKeeper;
+  readonly who: Stretched<Who>[] = [];
+  readonly dark: Gone[] = [];
+  /** [J] that the loads did not get */
+  unserved = 0;
+  private mains = true;
+  private stretch: Stretch | undefined;
+
+  constructor(
+    plant: Plant,
+    options: RunOptions,
+    recorder: Recorder,
+    private readonly gone: readonly Gone[],
+    private readonly horizon: number,
+    private readonly schedule: Schedule | undefined,
+    private readonly means: Draws | undefined,
+  ) {
+    super(plant, options, recorder);
+    this.keeper = new ChargeKeeper(plant, this.state, true);
+  }
+
+  protected override run(): DeadEnd {
+    const { state, horizon } = this;
+    const switches = this.switches();
+    this.turn(0);
+    this.load(0);
+    let dead: DeadEnd | undefined = this.begin();
+    for (;;) {
+      const next = Math.min(horizon, switches.find((t) => t > state.time * (1 + 1e-12) + 1e-9) ?? horizon);
+      dead ??= this.marchTo(next);
+      if (dead?.reason === 'unfinished') return dead;
+      if (dead) this.wait(next);
+      if (state.time >= horizon * (1 - 1e-12)) break;
+      dead = this.takeUp();
+    }
+    this.close();
+    return { time: state.time, reason: 'timeLimit' };
+  }
+
+  /** [s] when mains or the loads are switched, rising. */
+  private switches(): number[] {
+    const times = this.gone.flatMap((g) => [g.from, g.to]);
+    const { schedule, horizon } = this;
+    if (schedule) {
+      let at = 0;
+      for (let of = schedule.first; at < horizon; of = schedule.stretches) {
+        for (const { seconds } of of) if (at < horizon) times.push((at += seconds));
+        if (!schedule.repeats) break;
+      }
+    }
+    return [...new Set(times)].filter((t) => t > 0 && t < horizon).sort((a, b) => a - b);
+  }
+
+  /** Switch mains and loads as they are now, and go on. @returns the end where nothing can be carried */
+  private takeUp(): DeadEnd | undefined {
+    const { state } = this;
+    this.turn(state.time);
+    this.load(state.time);
+    if (!this.settle(NaN)) return this.collapse();
+    this.enter();
+    this.march.enter(true);
+    return undefined;
+  }
+
+  private turn(time: number): void {
+    const on = !this.gone.some((g) => time >= g.from - 1e-9 && time < g.to - 1e-9);
+    if (on === this.mains && time > 0) return;
+    this.mains = on;
+    this.keeper.setMains(on);
+  }
+
+  private load(time: number): void {
+    const { schedule, means } = this;
+    if (!schedule) {
+      if (means) this.loads.begin(means, time === 0);
+      return;
+    }
+    this.stretch = stretchAt(schedule, time);
+    this.ledger.mode = this.stretch.mode;
+    this.loads.begin(this.stretch.draws, true);
+  }
+
+  /** Nothing is given any more: dark until something is switched that may change that. */
+  private wait(next: number): void {
+    const { state, plant, recorder } = this;
+    const from = state.time;
+    const back = this.mains ? next : (this.gone.find((g) => g.to > from + 1e-9)?.to ?? this.horizon);
+    const to = Math.min(back, this.horizon);
+    state.soc = Math.max(0, state.soc);
+    const dark = () => {
+      plant.path.rest();
+      recorder?.keep(state.time, { soc: state.soc, volts: 0, amps: 0, ocv: plant.pack.cell.ocv(state.soc) });
+    };
+    dark();
+    this.note('nobody');
+    this.unserved += this.wanted(from, to);
+    state.time = to;
+    state.rest();
+    dark();
+    this.guard.reset();
+    const last = this.dark.at(-1);
+    if (last && from - last.to < 1e-6) last.to = to;
+    else this.dark.push({ from, to });
+  }
+
+  /** [J] the loads would have taken, by their mean draw at the volts of their rails. */
+  private wanted(from: number, to: number): number {
+    const { schedule, plant, means } = this;
+    const watts = (draws: Draws) =>
+      plant.path.loads.reduce((sum, load, l) => {
+        const stage = plant.path.stages.find((s) => s.id === load.from);
+        const volts =
+          stage && isRegulated(stage) ? stage.outputVolts : Math.min(load.range.max, plant.pack.series * 3.7);
+        const amps = loadAmps(draws.laws[l]!, draws.values[l]!, draws.slopes[l]!, volts);
+        return sum + draws.factors[l]! * amps * volts;
+      }, 0);
+    if (!schedule) return (to - from) * watts(means ?? plant.path.network.draws);
+    let joules = 0;
+    const edges = [from, ...this.switches().filter((t) => t > from && t < to), to];
+    for (let k = 1; k < edges.length; k++) {
+      joules += (edges[k]! - edges[k - 1]!) * watts(stretchAt(schedule, edges[k - 1]!).draws);
+    }
+    return joules;
+  }
+
+  protected override due(): number {
+    return Math.min(super.due(), this.keeper.due());
+  }
+
+  protected override settle(near: number): boolean {
+    let at = near;
+    for (let turn = 0; turn < 4; turn++) {
+      if (!super.settle(at)) return false;
+      if (!this.keeper.react()) return true;
+      at = NaN;
+    }
+    return true;
+  }
+
+  protected override enter(): void {
+    super.enter();
+    const { path } = this.plant;
+    const { joint } = path.network;
+    if (!joint) return this.note(this.mains ? 'adapter' : 'battery');
+    this.note(WHO[carriesIn(path.signature, path.stages.length, path.loads.length)]!);
+  }
+
+  private note(who: Who): void {
+    const last = this.who.at(-1);
+    if (last?.what === who) return;
+    this.close();
+    this.who.push({ what: who, from: this.state.time, to: this.state.time });
+  }
+
+  private close(): void {
+    const last = this.who.at(-1);
+    if (last) last.to = this.state.time;
+  }
+
+  protected override ended(): DeadReason | undefined {
+    const { state, march } = this;
+    if (state.amps <= 0 && !(march.before.pack & PACK_EVENT.empty)) return undefined;
+    if (state.amps <= 0) return undefined;
+    const why = super.ended();
+    return why === 'nothingDraws' ? undefined : why;
+  }
+}
+
+const WHO: Readonly<Record<number, Who>> = {
+  [CARRIES.battery]: 'battery',
+  [CARRIES.both]: 'both',
+  [CARRIES.adapter]: 'adapter',
+  [CARRIES.nobody]: 'nobody',
+};
+
+/** What the loads do at a time. */
+function stretchAt({ stretches, first, period, repeats }: Schedule, time: number): Stretch {
+  const length = first.reduce((s, f) => s + f.seconds, 0);
+  let at = time;
+  let of = first;
+  if (time >= length - 1e-6) {
+    at = repeats ? (time - length) % period : period;
+    if (repeats && period - at < 1e-6) at = 0;
+    of = stretches;
+  }
+  for (const stretch of of) {
+    if (at < stretch.seconds - 1e-6) return stretch;
+    at -= stretch.seconds;
+  }
+  return of.at(-1)!;
+}
+
+/** Each load by the mean of what it draws in its programme: of its own law, by time. */
+function meanDraws(doc: ThreadDocument, { stretches, period }: Schedule): Draws {
+  const { modes = [] } = doc;
+  return drawsOf(
+    doc.loads.map((load) => {
+      const laws = stretches.map((s) => ({ law: lawIn(load, modes[s.mode]?.id ?? ''), seconds: s.seconds }));
+      const main = laws.reduce((a, b) =>
+        b.law.value * b.law.factor > a.law.value * a.law.factor ? b : a,
+      ).law;
+      const mean = laws.reduce((s, { law, seconds }) => s + law.value * law.factor * seconds, 0) / period;
+      // Of a resistance or a string the time it is on counts; of the others its mean.
+      return main.value > 0 ? { ...main, factor: mean / main.value } : main;
+    }),
+  );
+}
+
+/**
+ * A timeline of mains.
+ * @param doc a thread that says how it is charged; a programmer's error otherwise
+ * @param gone when mains is gone, in order, apart from each other @param horizon [s]
+ */
+export function outage(
+  doc: ThreadDocument,
+  gone: readonly Gone[],
+  horizon: number,
+  conditions: Partial<Conditions> = {},
+  options: RunOptions = {},
+): OutageResult {
+  const plant = compileCharging(doc, { startSoc: 1, ...conditions });
+  const found = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
+  const slow = found && (!found.repeats || found.period >= SLOW) ? found : undefined;
+  const means = found && !slow ? meanDraws(plant.doc, found) : undefined;
+  const recorder = new Recorder(plant, options.rows ?? ROWS);
+  const run = new OutageRun(plant, { effort: Infinity, ...options }, recorder, gone, horizon, slow, means);
+  const answers = run.toEnd();
+  const series = recorder.finish();
+  return {
+    end: { time: answers.deadEnd.time, whole: answers.deadEnd.reason === 'timeLimit' },
+    who: run.who.filter((w) => w.to > w.from),
+    dark: run.dark,
+    unserved: run.unserved,
+    byMean: means !== undefined,
+    lowest: lowestOf(new ChargeReading(series)),
+    ledger: answers.ledgerAtDead,
+    loadRanges: answers.loadRanges,
+    counts: answers.counts,
+    series,
+  };
+}
+
+/** State of charge at its lowest, with [s] when. */
+function lowestOf(rows: ChargeReading): { soc: number; time: number } {
+  const row = rows.best((r) => -rows.at(r, 'soc'));
+  return { soc: Math.max(0, rows.at(row, 'soc')), time: rows.at(row, 'time') };
+}
