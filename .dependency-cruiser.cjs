@@ -18,7 +18,16 @@ const RANKS = {
     ['document', 'jobs'],
     ['kit'],
     ['charts'],
-    ['views/shelf', 'views/cells', 'views/needs', 'views/path', 'views/run', 'views/stage', 'views/charge'],
+    [
+      'views/shelf',
+      'views/cells',
+      'views/needs',
+      'views/path',
+      'views/run',
+      'views/stage',
+      'views/charge',
+      'views/outage',
+    ],
     ['shell'],
   ],
 };

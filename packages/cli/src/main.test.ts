@@ -75,6 +75,34 @@ describe('mile', () => {
     expect(JSON.parse(mile(['schema']).stdout).title).toContain('Mile Thread');
   });
 
+  it('charge and outage: answers, rows as CSV, a netlist of the charge, and what cannot be asked', () => {
+    const door = demoThreads().find((t) => t.name === 'Library door lock')!;
+    const path = join(folder, 'door.thread.json');
+    writeFileSync(path, encodeThread(door));
+    const charged = mile(['charge', path]).stdout;
+    expect(charged).toMatch(/full in +\d+/);
+    expect(JSON.parse(mile(['charge', path, '--json']).stdout)).toMatchObject({
+      end: { reason: 'terminated' },
+    });
+    const rows = mile(['charge', path, '--csv', '-']).stdout.split('\r\n');
+    expect(rows[0]).toMatch(/charger out \(A\).*limit$/);
+    expect(rows[1]!.split(',').length).toBe(rows[0]!.split(',').length);
+    expect(mile(['netlist', path, '--charge', '--at', '1']).stdout).toContain('Bbattery s1 joint');
+    expect(mile(['netlist', path, '--charge', '--at', 'noon']).status).toBe(2);
+    const held = mile(['outage', path]);
+    expect(held.stdout).toMatch(/holds, new +\d+/);
+    expect(held.stdout).toMatch(/battery +3\sdays/);
+    expect(held.status).toBe(1);
+    expect(JSON.parse(mile(['outage', path, '--json']).stdout).rows.length).toBe(5);
+    const bare = join(folder, 'bare.thread.json');
+    const rest = structuredClone(door);
+    delete rest.charging;
+    delete rest.backup;
+    writeFileSync(bare, encodeThread(rest));
+    expect(mile(['charge', bare]).stderr).toContain('says nothing of how it is charged');
+    expect(mile(['outage', bare]).stderr).toContain('says nothing of mains');
+  });
+
   it('size prints every part over the run, netlist a circuit of it', () => {
     const sized = structuredClone(doc);
     const stage = sized.stages[1]!;

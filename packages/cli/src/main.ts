@@ -1,7 +1,14 @@
 import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { findings, pathNetlist, seriesCsv, stageEnvelope, stageNetlist } from '@mile-thread/core';
-import { charge, chargeFindings, chargeNetlist, type ChargeResult } from '@mile-thread/core/charging';
+import {
+  backupFindings,
+  backupOf,
+  charge,
+  chargeFindings,
+  chargeNetlist,
+  type ChargeResult,
+} from '@mile-thread/core/charging';
 import {
   isConverter,
   issueSentence,
@@ -14,6 +21,7 @@ import { cycleAt, readingOf, ROW, simulate, type RunResult } from '@mile-thread/
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
+import { outageJson, outageText } from './outage.ts';
 import { findingsText, runJson, runText } from './report.ts';
 import { complain, say } from './say.ts';
 
@@ -27,6 +35,8 @@ const USAGE = `mile: plan the power path from lithium cell to load
                                        one cycle of its programme at that time, every step of it, as CSV
   mile charge FILE [--json] [--csv OUT]
                                        charge its pack and say how long that takes and what is wrong with it
+  mile outage FILE [--json] [--csv OUT]
+                                       its timeline of mains: who carries, how long it holds, what a transfer does
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
@@ -71,10 +81,10 @@ export async function main(args: string[]): Promise<number> {
     say(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
-  const words = { run: 0, charge: 0, check: 0, size: 1, netlist: 0 }[command as string];
+  const words = { run: 0, charge: 0, outage: 0, check: 0, size: 1, netlist: 0 }[command as string];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
-  if (values.csv !== undefined && command !== 'run' && command !== 'charge') {
-    return fail('mile: --csv goes with run and charge\n', EXIT.usage);
+  if (values.csv !== undefined && !['run', 'charge', 'outage'].includes(command as string)) {
+    return fail('mile: --csv goes with run, charge and outage\n', EXIT.usage);
   }
   if (values.cycle !== undefined && (command !== 'run' || values.json)) {
     return fail('mile: --cycle goes with run, and is CSV\n', EXIT.usage);
@@ -92,6 +102,7 @@ export async function main(args: string[]): Promise<number> {
   if (command === 'run' && values.cycle !== undefined) return oneCycle(doc, values.cycle, values.csv ?? '-');
   if (command === 'run') return run(doc, values);
   if (command === 'charge') return charging(doc, values);
+  if (command === 'outage') return mains(doc, values);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
@@ -200,6 +211,18 @@ function charging(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: st
     if (failed !== undefined) return failed;
   }
   if (csv !== '-') say(json ? chargeJson(doc, result, found) : chargeText(doc, result, found));
+  return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+}
+
+function mains(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
+  if (!doc.backup || !doc.charging) return fail('mile: this thread says nothing of mains\n', EXIT.usage);
+  const result = backupOf(doc);
+  const found = backupFindings(doc, result);
+  if (csv !== undefined) {
+    const failed = write(seriesCsv(doc, result.result.series), csv);
+    if (failed !== undefined) return failed;
+  }
+  if (csv !== '-') say(json ? outageJson(doc, result, found) : outageText(doc, result, found));
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
 }
 

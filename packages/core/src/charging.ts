@@ -31,4 +31,19 @@ export { chargeNetlist } from './io/chargeNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
 export { outage, type Gone } from './solver/outage.ts';
 export type { OutageResult, Stretched, Who } from './solver/outageResult.ts';
-export { handOver, rideThrough, type HandedOver, type Transfer } from './transients/transfer.ts';
+export {
+  handOver,
+  handOverCourse,
+  rideThrough,
+  type HandedOver,
+  type Transfer,
+} from './transients/transfer.ts';
+export {
+  backupOf,
+  goneOf,
+  holdTimes,
+  type BackupAnswers,
+  type Hold,
+  type OutageRow,
+} from './sizing/backup.ts';
+export { backupFindings } from './checks/charging/backup.ts';

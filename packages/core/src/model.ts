@@ -13,6 +13,7 @@ export {
   USUAL_PACKING,
   type Body,
 } from './model/body.ts';
+export { Backup, MOST_OUTAGES, Outage } from './model/backup.ts';
 export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export {
   ChargeControl,

@@ -3,16 +3,19 @@ import { Joint, CARRIES } from '../src/plant/joint.ts';
 import { handOver, rideThrough } from '../src/transients/transfer.ts';
 import {
   answersOf,
+  CELL_LIBRARY,
+  charge,
   ChargeReading,
   compile,
   defaultBoost,
   defaultBuck,
+  LIMITS,
   outage,
   type BoostStage,
   type BuckBoostStage,
   type ThreadDocument,
 } from './core.ts';
-import { load, plainCell, seriesOhms, thread } from './build.ts';
+import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { caseOf, input, meets, type Case } from './cases.ts';
 import { cellOf } from './schedules.ts';
 
@@ -391,6 +394,81 @@ describe('timelines of mains', () => {
       expect(timeline(c, 0.99 * least).r.dark.length).toBeGreaterThan(0);
     });
   }
+
+  it('F-REAL-1: on the battery bus, how long it holds and how long it takes to refill with the load on', () => {
+    const c = caseOf('F_backup', 'F-REAL-1');
+    const polymer = { ...quasiStatic(CELL_LIBRARY['polymer-850-published']!), selfDischargePerMonth: 0 };
+    const plain = (id: string, from: string, volts: number, efficiency: number): BoostStage => ({
+      ...defaultBoost(id, from, volts),
+      minInput: 0,
+      maxInput: 100,
+      inputLimit: 1000,
+      maxDuty: 0.99,
+      passResistance: 0,
+      rectifierVolts: 0,
+      loss: { basis: 'efficiency', efficiency, quiescentCurrent: 0 },
+    });
+    const rail = {
+      ...plain('rail', 'pack', 12, input(c, 'boost_efficiency')),
+      minInput: input(c, 'cutoff'),
+      hysteresis: 0.5,
+    };
+    const doc: ThreadDocument = thread({
+      cell: polymer,
+      pack: { parallel: 3, protection: seriesOhms(input(c, 'protection_resistance')) },
+      stages: [rail],
+      loads: [load('power', input(c, 'load_power'), { from: 'rail', range: { min: 11, max: 13 } })],
+    });
+    const run = answersOf(compile(doc));
+    const stage = {
+      ...defaultBuck('charger', 'source', input(c, 'charge_voltage')),
+      minInput: 0,
+      outputLimit: 1000,
+      maxDuty: 1,
+      dropoutResistance: 0,
+      loss: plain('x', 'y', 1, input(c, 'charger_efficiency')).loss,
+    };
+    const r = charge(
+      {
+        ...doc,
+        charging: {
+          source: {
+            name: 'Adapter',
+            kind: 'supply',
+            volts: input(c, 'adapter_voltage'),
+            droop: 0,
+            limit: input(c, 'adapter_current'),
+            beyond: 'hard',
+            grade: 'assumed',
+          },
+          stage,
+          control: {
+            current: input(c, 'charge_current_max'),
+            sense: 'output',
+            terminate: input(c, 'termination_battery_current'),
+            endsBy: 'battery',
+          },
+          meanwhile: 'battery',
+          from: run.socAtUseful,
+        },
+      },
+      undefined,
+      { startSoc: run.socAtUseful },
+    );
+    const rows = new ChargeReading(r.series);
+    const at = rows.rowAt(rows.timeOf(0.5)!);
+    meets(c, {
+      runtime: run.usefulEnd.time / HOUR,
+      soc_at_cutoff: run.socAtUseful,
+      energy_to_load: run.ledger.usable / HOUR,
+      recharge_time_to_termination: r.end.time / HOUR,
+      recharge_time_to_90: rows.timeOf(0.9)! / HOUR,
+      soc_end: r.end.soc,
+      battery_current_at_soc_half: -rows.at(at, 'packAmps'),
+      limit_at_soc_half: LIMITS[rows.of(at, 'limit')],
+      charger_current_at_end: r.end.amps,
+    });
+  });
 
   it('mains always there is as if there was no outage; one that never goes changes nothing', () => {
     const c = caseOf('F_backup', 'F-TL-1');

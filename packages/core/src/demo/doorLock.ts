@@ -72,6 +72,17 @@ export function libraryDoorLock(): ThreadDocument {
       },
     ],
     charging: doorCharging(),
+    backup: {
+      span: 168,
+      hold: 8,
+      outages: [
+        { from: 19.2, hours: 1.5 },
+        { from: 66, hours: 2.7 },
+        { from: 90.3, hours: 2.7 },
+        { from: 94.6, hours: 11.5 },
+        { from: 134, hours: 0.75 },
+      ],
+    },
     modes: [
       { id: 'open', name: 'Open' },
       { id: 'closed', name: 'Closed' },

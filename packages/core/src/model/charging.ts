@@ -54,6 +54,11 @@ export class ChargeControl {
     label: 'Ends below',
   })
   terminate?: number;
+  @Choice(['charger', 'battery'], 'Whose current that is: of its output, or into the battery alone', {
+    optional: true,
+    label: 'Of the',
+  })
+  endsBy?: 'charger' | 'battery';
   @Quantity('s', 0, 3600, 'How long the current must stay below without a break', {
     optional: true,
     label: 'For',

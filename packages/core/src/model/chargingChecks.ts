@@ -4,6 +4,21 @@ import type { Source } from './source.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
 
 /** What a charger and its sources owe each other and the rest of the thread. */
+/** Mains that goes within its timeline, of a thread that says what it is charged from. */
+export function backupIssues({ backup, charging }: ThreadDocument): Issue[] {
+  if (!backup) return [];
+  const found: Issue[] = [];
+  if (!charging) {
+    found.push(issue('missing', 'charging', undefined, 'what charges it, since it says what mains does'));
+  }
+  backup.outages.forEach(({ from }, k) => {
+    if (from < backup.span) return;
+    const allowed = `less than the timeline is long (${backup.span} h)`;
+    found.push(issue('range', `backup.outages[${k}].from`, from, allowed));
+  });
+  return found;
+}
+
 export function chargingIssues({ charging, modes = [], stages }: ThreadDocument): Issue[] {
   if (!charging) return [];
   const { stage, control, source, tries = [], mode, join } = charging;

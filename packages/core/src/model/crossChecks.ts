@@ -1,4 +1,4 @@
-import { chargingIssues } from './chargingChecks.ts';
+import { backupIssues, chargingIssues } from './chargingChecks.ts';
 import { issue, type Issue } from './issue.ts';
 import type { CellRecord } from './cell.ts';
 import { groupsOf, windowOf } from './group.ts';
@@ -16,6 +16,7 @@ export function crossChecks(doc: ThreadDocument): Issue[] {
     ...relations(doc),
     ...workIssues(doc),
     ...chargingIssues(doc),
+    ...backupIssues(doc),
   ];
 }
 

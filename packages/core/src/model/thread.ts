@@ -1,3 +1,4 @@
+import { Backup } from './backup.ts';
 import { Belief } from './belief.ts';
 import { Charging } from './charging.ts';
 import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
@@ -93,6 +94,8 @@ export class ThreadDocument {
   programme?: Programme;
   @Part(() => Charging, 'What fills the pack', { optional: true })
   charging?: Charging;
+  @Part(() => Backup, 'What mains does, where the pack carries the loads without it', { optional: true })
+  backup?: Backup;
 }
 
 /** Where a stage or load hangs when it hangs on the pack itself. */

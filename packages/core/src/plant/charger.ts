@@ -39,11 +39,13 @@ export interface Watched {
   ready: number;
   /** [A] at its output below which it counts as tapered, while it holds its volts */
   tapered: number;
+  /** whether that is the current into the battery rather than all of its output */
+  ofBattery: boolean;
   /** [V] of the pack below which it begins anew */
   again: number;
 }
 
-const NOTHING: Watched = { ready: Infinity, tapered: 0, again: 0 };
+const NOTHING: Watched = { ready: Infinity, tapered: 0, ofBattery: false, again: 0 };
 
 /**
  * A charger on the pack's rail. Its setting is a state of the simulation, as holds of stages are: within an operating point
@@ -227,10 +229,12 @@ class FedRail implements Sampled {
     signature[signature.length - 1] = point.regime;
   }
 
-  private watch(volts: number, { ready, tapered, again }: Watched): number {
+  private watch(volts: number, { ready, tapered, ofBattery, again }: Watched): number {
     const { point } = this;
+    // Where the loads hang on the battery, they have their share of it.
+    const amps = ofBattery ? point.outAmps - this.network.settle(0, volts) : point.outAmps;
     if (point.outVolts >= ready) return WATCHED.ready;
-    if (point.limit === LIMIT.volts && point.outAmps < tapered) return WATCHED.tapered;
+    if (point.limit === LIMIT.volts && amps < tapered) return WATCHED.tapered;
     if (point.limit === LIMIT.full && tapered > 0) return WATCHED.tapered;
     return volts < again ? WATCHED.again : WATCHED.nothing;
   }

@@ -79,12 +79,15 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   if (!doc.charging) throw new Error('compileCharging: the thread says nothing of charging');
   const source = given.charge?.source;
   const charging = source ? { ...doc.charging, source } : doc.charging;
-  const { programme, modes, ...bare } = doc;
+  const { modes } = doc;
   const off = charging.meanwhile === 'off';
   const pack = chargedFrom(doc.pack, charging.from);
-  const fed: ThreadDocument = off
-    ? { ...bare, pack, charging, stages: [], loads: [] }
-    : { ...doc, pack, charging };
+  const fed: ThreadDocument = { ...doc, pack, charging };
+  if (off) {
+    Object.assign(fed, { stages: [], loads: [] });
+    delete fed.programme;
+    delete fed.modes;
+  }
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
   const conditions = conditionsOf(fed, { ...mode, ...given });

@@ -64,7 +64,11 @@ export class ChargeKeeper {
       charger.set('precharge', { on: true, amps: gentle!.current }, { ready });
     } else {
       const amps = control?.current ?? Infinity;
-      charger.set('fast', { on: true, amps }, { tapered: control?.terminate ?? 0 });
+      charger.set(
+        'fast',
+        { on: true, amps },
+        { tapered: control?.terminate ?? 0, ofBattery: control?.endsBy === 'battery' },
+      );
     }
     plant.path.fedAnew();
   }

@@ -8,7 +8,7 @@ import type { PhaseLog } from './chargePhases.ts';
 import { grades, stageGrade } from './grades.ts';
 import { CHARGE } from './ledger.ts';
 import type { RunAnswers } from './result.ts';
-import { CHARGE_ROW, chargerColumn, ROW, rowStride, type Series } from './series.ts';
+import { CHARGE_ROW, chargerColumn, loadColumn, ROW, rowStride, type Series } from './series.ts';
 
 /** Reads the rows of a charge. */
 export class ChargeReading {
@@ -30,6 +30,11 @@ export class ChargeReading {
   /** A value of the charger; see CHARGE_ROW. */
   of(row: number, value: keyof typeof CHARGE_ROW): number {
     return this.series.data[row * this.stride + this.own + CHARGE_ROW[value]]!;
+  }
+
+  /** [V] of a load, by its place. */
+  load(row: number, load: number): number {
+    return this.series.data[row * this.stride + loadColumn(this.series.stages, load)]!;
   }
 
   /** First time [s] at which so much is charged, between rows; undefined where it never is. */

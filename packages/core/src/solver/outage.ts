@@ -6,6 +6,7 @@ import { CARRIES } from '../plant/joint.ts';
 import { carriesIn } from '../plant/charger.ts';
 import { compileCharging, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
+import { RANGE } from '../plant/railState.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { ChargeKeeper } from './chargeKeeper.ts';
 import { ChargeReading } from './chargeReading.ts';
@@ -38,6 +39,8 @@ export class OutageRun extends SteadyRun {
   /** [J] that the loads did not get */
   unserved = 0;
   private mains = true;
+  /** [s] since when it is dark */
+  private since: number | undefined;
   private stretch: Stretch | undefined;
 
   constructor(
@@ -67,6 +70,7 @@ export class OutageRun extends SteadyRun {
       if (state.time >= horizon * (1 - 1e-12)) break;
       dead = this.takeUp();
     }
+    this.lightUp();
     this.close();
     return { time: state.time, reason: 'timeLimit' };
   }
@@ -106,7 +110,7 @@ export class OutageRun extends SteadyRun {
   private load(time: number): void {
     const { schedule, means } = this;
     if (!schedule) {
-      if (means) this.loads.begin(means, time === 0);
+      if (means) this.loads.begin(means, true);
       return;
     }
     this.stretch = stretchAt(schedule, time);
@@ -126,15 +130,11 @@ export class OutageRun extends SteadyRun {
       recorder?.keep(state.time, { soc: state.soc, volts: 0, amps: 0, ocv: plant.pack.cell.ocv(state.soc) });
     };
     dark();
-    this.note('nobody');
-    this.unserved += this.wanted(from, to);
+    this.goDark();
     state.time = to;
     state.rest();
     dark();
     this.guard.reset();
-    const last = this.dark.at(-1);
-    if (last && from - last.to < 1e-6) last.to = to;
-    else this.dark.push({ from, to });
   }
 
   /** [J] the loads would have taken, by their mean draw at the volts of their rails. */
@@ -175,8 +175,35 @@ export class OutageRun extends SteadyRun {
     super.enter();
     const { path } = this.plant;
     const { joint } = path.network;
+    // A load that has given way is dropped, whatever its rail then stands at.
+    if (this.isDown()) return this.goDark();
+    this.lightUp();
     if (!joint) return this.note(this.mains ? 'adapter' : 'battery');
     this.note(WHO[carriesIn(path.signature, path.stages.length, path.loads.length)]!);
+  }
+
+  /** Whether an essential load gets too little, or has given way though it is wanted. */
+  private isDown(): boolean {
+    const { path } = this.plant;
+    return path.loads.some(
+      (load, l) =>
+        load.essential && !this.loads.isOff(l) && (path.network.isOff(l) || path.rangeOf(l) === RANGE.low),
+    );
+  }
+
+  private goDark(): void {
+    this.note('nobody');
+    this.since ??= this.state.time;
+  }
+
+  private lightUp(): void {
+    const { since, state } = this;
+    this.since = undefined;
+    if (since === undefined || !(state.time > since)) return;
+    this.unserved += this.wanted(since, state.time);
+    const last = this.dark.at(-1);
+    if (last && since - last.to < 1e-6) last.to = state.time;
+    else this.dark.push({ from: since, to: state.time });
   }
 
   private note(who: Who): void {

@@ -58,16 +58,45 @@ export function handOver({ rail, farads, esr, watts, seconds, backup, ohms }: Tr
   };
 }
 
+/** [s] [V] the rail through a transfer and as long again twice over, for drawing; ends where it gives way. */
+export function handOverCourse(task: Transfer): { seconds: number[]; volts: number[] } {
+  const { rail, farads, esr, watts, seconds, backup, ohms } = task;
+  const h = seconds / STEPS;
+  const course = { seconds: [-seconds / 4, 0], volts: [rail, rail] };
+  let v = rail;
+  for (let k = 0; k <= 3 * STEPS; k++) {
+    const there = k < STEPS ? railOn(v, esr, watts) : nodeOf(v, esr, watts, backup, ohms);
+    if (!(there > 0)) break;
+    if (k % SHOWN === 0) {
+      course.seconds.push(k * h);
+      course.volts.push(there);
+    }
+    // What the load takes and the backup does not give comes from the capacitor.
+    const given = k < STEPS ? 0 : Math.max(0, (backup - there) / ohms);
+    v -= (h / farads) * (watts / there - given);
+  }
+  return course;
+}
+
+/** Steps of a course for each point that is drawn. */
+const SHOWN = 12;
+
 /**
  * [A] from the backup the moment it takes over: the node between it and the capacitor carries the load,
  * (Vb − V)/R + (v − V)/ESR = P/V.
  */
 function takenOver(v: number, esr: number, watts: number, backup: number, ohms: number): number {
+  return Math.max(0, (backup - nodeOf(v, esr, watts, backup, ohms)) / ohms);
+}
+
+/** [V] of that node. */
+function nodeOf(v: number, esr: number, watts: number, backup: number, ohms: number): number {
   const r = Math.max(esr, 1e-9);
   const g = 1 / ohms + 1 / r;
   const b = backup / ohms + v / r;
   const node = (b + Math.sqrt(Math.max(0, b * b - 4 * g * watts))) / (2 * g);
-  return Math.max(0, (backup - node) / ohms);
+  // Above the backup the capacitor is alone.
+  return node > backup ? railOn(v, esr, watts) : node;
 }
 
 /** [F] least capacitance with which a rail stays above `least` volts through a transfer; Infinity where none does. */

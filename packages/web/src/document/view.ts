@@ -24,6 +24,9 @@ export type Needle = ReturnType<typeof needle>;
 /** The needle of the run-down. */
 export const useNeedle = needle();
 
+/** The needle of the timeline of mains. */
+export const useOutageNeedle = needle();
+
 /** The needle of the charge. */
 export const useChargeNeedle = needle();
 

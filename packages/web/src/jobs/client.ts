@@ -103,15 +103,25 @@ export function useFindings(doc: ThreadDocument): Finding[] | undefined {
   const ready = run.data && !run.isPlaceholderData;
   const own = useAnswer('checks', ready ? [doc] : undefined).data;
   const charged = useAnswer('chargeChecks', ready && doc.charging ? [doc] : undefined).data;
+  const held = useAnswer('backupChecks', ready && doc.backup ? [doc] : undefined).data;
   return useMemo(
-    () => own && (doc.charging && charged ? worstFirst([...own, ...charged]) : own),
-    [own, charged, doc.charging],
+    () => own && worstFirst([...own, ...((doc.charging && charged) || []), ...((doc.backup && held) || [])]),
+    [own, charged, held, doc.charging, doc.backup],
   );
 }
 
 /** Of several rows of findings one, in their order. */
 function worstFirst(all: Finding[]): Finding[] {
   return all.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}
+
+/** What comes of a document's timeline of mains, with the document it belongs to; the last one stays until the new one is there. */
+export function useBackup(doc: ThreadDocument) {
+  const query = useAnswer('backup', doc.backup ? [doc] : undefined);
+  const found = query.data ?? undefined;
+  const owner = useOwner(found, doc, query.isPlaceholderData);
+  const data = useMemo(() => found && owner && { doc: owner, found }, [found, owner]);
+  return { ...query, data };
 }
 
 /** The charge of a document, with the document it belongs to; the last one stays in view until the new one is there. */

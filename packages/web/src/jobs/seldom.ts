@@ -1,4 +1,5 @@
 import { cases, draws, range } from './questions/belief.ts';
+import { backup, backupChecks } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
 import { charge, chargeChecks, sources } from './questions/charges.ts';
@@ -18,6 +19,8 @@ import { size } from './questions/size.ts';
 
 /** Questions that no first picture waits for, by their names: a file of their own. */
 export const seldom = {
+  backup,
+  backupChecks,
   budget,
   cases,
   cellCurves,

@@ -20,6 +20,7 @@ const parts = {
   needs: part(() => import('../views/needs/NeedsView.tsx').then((m) => m.NeedsView)),
   run: part(() => import('../views/run/RunView.tsx').then((m) => m.RunView)),
   charge: part(() => import('../views/charge/ChargeView.tsx').then((m) => m.ChargeView)),
+  outage: part(() => import('../views/outage/OutageView.tsx').then((m) => m.OutageView)),
   cells: part(() => import('../views/cells/CellsView.tsx').then((m) => m.CellsView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
@@ -30,11 +31,13 @@ const StageView = parts.stage.View;
 const NeedsView = parts.needs.View;
 const RunView = parts.run.View;
 const ChargeView = parts.charge.View;
+const OutageView = parts.outage.View;
 
 const VIEWS: Record<Step['id'], ReactNode> = {
   needs: <NeedsView />,
   run: <RunView />,
   charge: <ChargeView />,
+  outage: <OutageView />,
   path: <PathView />,
   sizing: <StageView />,
 };
@@ -50,6 +53,7 @@ export async function preload(pathname: string): Promise<void> {
         '/needs': parts.needs,
         '/run': parts.run,
         '/charge': parts.charge,
+        '/outage': parts.outage,
       }).find(([at]) => pathname.includes(at))?.[1];
   // What cannot be had now is asked for again, and told, when it is shown.
   await needed?.load().catch(() => {});

@@ -6,7 +6,7 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge';
+  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge' | 'outage';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -47,6 +47,8 @@ const OF_CHARGE = [
   'over-charged',
   'board-stops',
 ];
+/** Whether a finding is about what happens without mains. */
+const ofBackup = ({ id }: Finding) => id.endsWith(':backup');
 const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
@@ -64,7 +66,7 @@ export const STEPS: readonly Step[] = [
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN, ...OF_CHARGE].includes(family(f)),
+    mends: (f) => !ofBackup(f) && ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN, ...OF_CHARGE].includes(family(f)),
   },
   {
     id: 'sizing',
@@ -92,6 +94,14 @@ export const STEPS: readonly Step[] = [
     route: 'charge',
     to: () => 'charge',
     mends: (f) => OF_CHARGE.includes(family(f)),
+  },
+  {
+    id: 'outage',
+    name: 'Outage',
+    key: '7',
+    route: 'outage',
+    to: () => 'outage',
+    mends: ofBackup,
   },
 ];
 

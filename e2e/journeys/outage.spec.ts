@@ -1,0 +1,66 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '../fixtures/test.ts';
+import { answer, openThread, typeOver } from '../pages/app.ts';
+
+test('an outage is drawn out until the door drops; a cell more, and it holds; who carries when the boost stands above', async ({
+  page,
+}) => {
+  await openThread(page, 'Library door lock');
+  await page.keyboard.press('7');
+  await expect(answer(page, 'dark')).toHaveText('never');
+  const long = page.getByRole('group', { name: /^Outage 4, 11\sh 30\smin/ });
+  const grip = (await long.locator('i').nth(1).boundingBox())!;
+  await page.mouse.move(grip.x + 2, grip.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(grip.x + 40, grip.y + 8, { steps: 4 });
+  await page.mouse.move(grip.x + 64, grip.y + 8, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('group', { name: /^Outage 4, 2[3-6]\sh/ })).toBeVisible();
+  await expect(answer(page, 'dark')).toHaveText(/\d\sh|\d\smin/);
+  const checks = page.getByRole('region', { name: 'Checks over the timeline' });
+  await expect(checks).toContainText('The loads are dropped for');
+  await expect(page.getByRole('region', { name: 'The timeline of mains' })).toContainText('✕ nobody');
+
+  await page.keyboard.press('2');
+  await page.getByRole('button', { name: /^Pack: 1 cells/ }).click();
+  await typeOver(page, 'Pack, Parallel', '4');
+  await page.keyboard.press('7');
+  await expect(answer(page, 'dark')).toHaveText('never');
+  await expect(checks).not.toContainText('The loads are dropped for');
+
+  // What is asked of the adapter: the managed path lets the charger give way.
+  await checks.getByRole('button', { name: 'Let the charger give way' }).click();
+  await expect(page.getByRole('radio', { name: /^Managed path/ })).toHaveAttribute('aria-checked', 'true');
+  await page.keyboard.press('Control+z');
+  await typeOver(page, 'Volts of the battery’s side', '12.6');
+  await expect(checks).toContainText('The battery feeds although mains is there');
+  await checks.getByRole('button', { name: /^Set it to 11/ }).click();
+  await expect(checks).not.toContainText('The battery feeds although mains is there');
+  await page.getByRole('radio', { name: /^On the battery bus/ }).click();
+  await expect(answer(page, 'dip')).toHaveText('no dip');
+  const axe = await new AxeBuilder({ page }).include('.outage-view').analyze();
+  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
+});
+
+test('a thread without mains begins with a week; outages by keys; what cannot be is refused', async ({
+  page,
+}) => {
+  await openThread(page, 'Street-puppet servos');
+  await page.keyboard.press('7');
+  await expect(page.getByRole('heading', { name: 'What feeds it while there is mains?' })).toBeVisible();
+  await page.getByRole('button', { name: 'Adapter 12 V 2 A' }).click();
+  const first = page.getByRole('group', { name: /^Outage 1, 8\sh/ });
+  await first.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByRole('group', { name: /^Outage 1, 8\sh 15\smin/ })).toBeVisible();
+  await typeOver(page, 'Outage 1, length', '0').catch(() => {});
+  await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('group', { name: 'Mains', exact: true }).dblclick({ position: { x: 60, y: 12 } });
+  await expect(page.getByRole('group', { name: /^Outage 2/ })).toBeVisible();
+  await page.getByRole('group', { name: /^Outage 1/ }).focus();
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('group', { name: /^Outage 2/ })).toHaveCount(0);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});

@@ -1,0 +1,176 @@
+import type { ThreadDocument } from '../../model/thread.ts';
+import type { BackupAnswers } from '../../sizing/backup.ts';
+import { SECONDS_PER_HOUR } from '../../units/constants.ts';
+import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
+import { SEVERITIES, type Finding } from '../finding.ts';
+import { A, V } from './context.ts';
+
+const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
+const F = (farads: number) => formatQuantity(farads, 'F', 3);
+
+/** Capacitors that are commonly fitted, by their first digits. Common practice, no source. */
+const FITTED = [1, 1.5, 2.2, 3.3, 4.7, 6.8, 10];
+
+/** What there is to say of a thread that is to carry its loads without mains, worst first. */
+export function backupFindings(doc: ThreadDocument, found: BackupAnswers): Finding[] {
+  return [
+    ...drops(found),
+    ...holds(doc, found),
+    ...dips(found),
+    ...feeds(doc, found),
+    ...asked(doc, found),
+    ...gaps(found),
+    ...merged(found),
+  ].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}
+
+function drops({ result }: BackupAnswers): Finding[] {
+  const [first] = result.dark;
+  if (!first) return [];
+  const total = result.dark.reduce((s, d) => s + d.to - d.from, 0);
+  return [
+    {
+      id: 'goes-dark:backup',
+      severity: 'fails',
+      element: 'cells',
+      title: `The loads are dropped for ${hours(total)} of the timeline`,
+      reason: `The pack is empty, and mains not back. More cells, or less to carry, hold longer.`,
+      from: first.from,
+    },
+  ];
+}
+
+function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Finding[] {
+  const wanted = backup!.hold;
+  if (wanted === undefined) return [];
+  return holds.flatMap(({ name, seconds }): Finding[] => {
+    const held = seconds[0]! / SECONDS_PER_HOUR;
+    if (held >= wanted) return [];
+    const which = { new: 'New', aged: 'Aged', cold: 'In the coldest air' }[name];
+    return [
+      {
+        id: `hold-${name}:backup`,
+        severity: name === 'new' ? 'fails' : 'tight',
+        element: 'cells',
+        title: `${which}, full cells hold ${formatDuration(held)}; ${formatDuration(wanted)} are wanted`,
+        reason: `${formatDuration(wanted - held)} short, from a full pack to where an essential load is no longer carried.`,
+        excess: wanted / Math.max(held, 1e-3),
+      },
+    ];
+  });
+}
+
+function dips({ dip }: BackupAnswers): Finding[] {
+  if (!dip || dip.wanted === 0 || dip.lowest >= dip.wanted) return [];
+  const settles = dip.settles < dip.wanted;
+  const fit = fitted(1.2 * dip.least);
+  return [
+    {
+      id: 'transfer-dip:backup',
+      severity: 'fails',
+      element: 'charger',
+      title: `As mains goes the rail falls to ${V(dip.lowest)}; ${V(dip.wanted)} are wanted`,
+      reason: settles
+        ? `On the battery it stands at ${V(dip.settles)} under the heaviest load, whatever the capacitor: set that side higher, or lose less in its way.`
+        : `${F(dip.task.farads)} carry the heaviest load for ${formatQuantity(dip.task.seconds, 's', 3)} until the battery does. ${F(dip.least)} would just do, tolerance aside.`,
+      excess: dip.wanted / Math.max(dip.lowest, 1e-3),
+      ...(!settles && Number.isFinite(fit)
+        ? {
+            action: {
+              label: `Fit ${F(fit)}`,
+              edits: [{ op: 'replace' as const, path: ['charging', 'join', 'capacitance'], value: fit }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+/** The next common value. */
+function fitted(farads: number): number {
+  const unit = 10 ** Math.floor(Math.log10(farads));
+  const digit = FITTED.find((d) => d * unit >= farads * (1 - 1e-9)) ?? 10;
+  return Number((digit * unit).toPrecision(2));
+}
+
+/** The classic: what is to step in feeds all the time. */
+function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): Finding[] {
+  if (charging!.meanwhile !== 'path') return [];
+  const onMains = result.who.filter((w) => w.what === 'battery' || w.what === 'both');
+  if (rail.battery < rail.adapter || onMains.length === 0) return [];
+  const { join } = charging!;
+  const set = Number((rail.adapter + (join?.battery.volts ?? 0) - MARGIN * rail.adapter).toPrecision(3));
+  return [
+    {
+      id: 'feeds-on-mains:backup',
+      severity: 'fails',
+      element: 'charger',
+      title: `The battery feeds although mains is there: ${V(rail.battery)} against ${V(rail.adapter)}`,
+      reason: `Whoever stands higher carries. Behind its way the battery's side stands above the adapter's, so that the pack is emptied and filled all the time.`,
+      excess: rail.battery / rail.adapter,
+      ...(join && join.at !== 'pack'
+        ? {
+            action: {
+              label: `Set it to ${V(set)}`,
+              edits: [{ op: 'replace' as const, path: ['stages', join.at, 'outputVolts'], value: set }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+/** Share of the adapter's volts by which the battery's side is kept below. Common practice, no source. */
+const MARGIN = 0.02;
+
+function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Finding[] {
+  // Managed, the charger gives way to the loads.
+  if (charging!.join?.kind === 'managed' || adapter.worst <= adapter.limit * (1 + 1e-6)) return [];
+  return [
+    {
+      id: 'adapter-asked:backup',
+      severity: 'fails',
+      element: 'source',
+      title: `Charging and the heaviest loads ask ${A(adapter.worst)} of ${A(adapter.limit)}`,
+      reason: `The adapter sags and the battery helps, or it lets go. Charge by less, or let a managed path make the charger give way.`,
+      excess: adapter.worst / adapter.limit,
+      ...(charging!.join
+        ? {
+            action: {
+              label: 'Let the charger give way',
+              edits: [{ op: 'replace' as const, path: ['charging', 'join', 'kind'], value: 'managed' }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+function gaps({ rows, refill }: BackupAnswers): Finding[] {
+  const late = rows.filter((r, k) => r.recharge === undefined && k < rows.length - 1);
+  if (late.length === 0) return [];
+  const first = late[0]!;
+  return [
+    {
+      id: 'recharge-gap:backup',
+      severity: 'tight',
+      element: 'charger',
+      title: `${late.length === 1 ? 'An outage leaves' : `${late.length} outages leave`} no time to refill before the next`,
+      reason: `${hours(first.gap)} are given; from empty it takes ${refill === undefined ? 'for ever' : hours(refill)}.`,
+      from: first.to,
+    },
+  ];
+}
+
+function merged({ merged: any }: BackupAnswers): Finding[] {
+  if (!any) return [];
+  return [
+    {
+      id: 'outages-meet:backup',
+      severity: 'note',
+      element: 'source',
+      title: 'Outages that overlap are taken as one',
+      reason: 'Mains is gone from the beginning of the first to the end of the last.',
+    },
+  ];
+}

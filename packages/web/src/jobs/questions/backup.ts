@@ -1,0 +1,21 @@
+import { backupFindings, backupOf, type BackupAnswers } from '@mile-thread/core/charging';
+import type { Finding } from '@mile-thread/core';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import { threadKey } from '@mile-thread/core/solve';
+import { kept } from './runs.ts';
+
+const backups = new Map<string, BackupAnswers>();
+
+function answersOf(doc: ThreadDocument): BackupAnswers {
+  return kept(backups, threadKey(doc), () => backupOf(doc));
+}
+
+/** What comes of a thread's timeline of mains; null of one that has none. */
+export function backup(doc: ThreadDocument): BackupAnswers | null {
+  return doc.backup && doc.charging ? answersOf(doc) : null;
+}
+
+/** What the checks say of it. */
+export function backupChecks(doc: ThreadDocument): Finding[] {
+  return doc.backup && doc.charging ? backupFindings(doc, answersOf(doc)) : [];
+}
