@@ -128,3 +128,22 @@ test('the pack', async ({ page }) => {
   await page.waitForTimeout(500);
   await page.screenshot({ path: `${FOLDER}pack.png` });
 });
+
+test('charging and outage', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('5');
+  await expect(page.locator('.charge-card')).toHaveCount(4);
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${FOLDER}charging.png` });
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Library door lock' }).click();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('7');
+  await expect(page.locator('[data-answer=holds]')).toBeVisible();
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${FOLDER}outage.png` });
+});

@@ -47,3 +47,4 @@ export {
   type OutageRow,
 } from './sizing/backup.ts';
 export { backupFindings } from './checks/charging/backup.ts';
+export { chargeTogether, type Station, type Together } from './solver/chargeTogether.ts';

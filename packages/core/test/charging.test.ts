@@ -5,6 +5,7 @@ import {
   CELL_LIBRARY,
   charge,
   CHARGE,
+  chargeTogether,
   ChargeReading,
   defaultBoost,
   defaultBuck,
@@ -443,6 +444,34 @@ describe('chargers against independent integration', () => {
       total_time_without_timer: r.end.time / HOUR,
       soc_end: r.end.soc * whole - under,
       charge: r.ledger.charged! / HOUR,
+    });
+  });
+});
+
+describe('several chargers on one source', () => {
+  it('H6-FOUR-1: four linear chargers droop it, and the fullest cell waits longest', () => {
+    const c = caseOf('H6_charging', 'H6-FOUR-1');
+    const doc = (): ThreadDocument => ({
+      ...threadH6(c, { protection: seriesOhms(input(c, 'lead_each')) }),
+      charging: {
+        source: supply(input(c, 'source'), { droop: input(c, 'source_resistance') }),
+        stage: plainLinear(input(c, 'cv'), { dropoutResistance: input(c, 'pass_resistance') }),
+        control: { current: input(c, 'current_each'), sense: 'output', terminate: input(c, 'terminate') },
+        meanwhile: 'off',
+        from: 0,
+      },
+    });
+    const from = (c.inputs.soc_start as { value: unknown }).value as number[];
+    const all = chargeTogether(doc(), from);
+    const alone = from.map((soc) => chargeTogether(doc(), [soc]).stations[0]!.time! / HOUR);
+    meets(c, {
+      currents_at_start: all.stations.map((s) => s.amps),
+      source_voltage_at_start: all.volts,
+      time_each: all.stations.map((s) => s.time! / HOUR),
+      time_each_if_alone: alone,
+      source_energy: all.supplied / WH,
+      heat_in_chargers: all.heat / WH,
+      lowest_source_voltage: all.lowest,
     });
   });
 });

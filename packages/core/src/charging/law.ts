@@ -9,7 +9,7 @@ import { QUIESCENT } from '../stages/point.ts';
 import { compileStage, ownDraw, passesInput } from '../stages/traits.ts';
 import { ChargePoint, diodeDrop, type FromSource } from './point.ts';
 import { LIMIT } from './limits.ts';
-import { cableOhms, mostAmps, sourceCurve, sourceVolts, wallWatts, type SourceCurve } from './source.ts';
+import { cableOhms, mostAmps, sourceCurve, wallWatts, type SourceCurve } from './source.ts';
 
 /** Share of its volts over which a charger's output goes from all to none: how stiff it holds them. */
 const KNEE = 1e-5;
@@ -67,6 +67,8 @@ export class ChargerLaw {
   /** [Ω] by which held volts fall */
   private readonly knee: number;
   private readonly most: number;
+  /** [A] that others take from the same source at present */
+  others = 0;
   // Of the question being answered.
   private volts = 0;
   private amps = 0;
@@ -199,7 +201,8 @@ export class ChargerLaw {
     this.least = law.ceiling(vin, amps) - vout;
     if (source.beyond !== 'soft') {
       const others = this.load?.first ? this.load.amps(vin, source.limit) : 0;
-      this.look(source.limit - p.inputAmps - others, others > 0 ? LIMIT.load : LIMIT.source);
+      const left = source.limit - this.others - p.inputAmps - others;
+      this.look(left, others > 0 ? LIMIT.load : LIMIT.source);
     }
     if (!free) {
       this.look(p.room, LIMIT.ownInput);
@@ -224,8 +227,7 @@ export class ChargerLaw {
     const ohms = source.droop + wire;
     const soft = source.beyond === 'soft';
     if (ohms === 0 && !soft) return source.open;
-    if (!load && !soft && law instanceof SeriesLaw)
-      return source.open - ohms * law.at(1, vout, amps).inputAmps;
+    if (!load && !soft && law instanceof SeriesLaw) return this.open - ohms * law.at(1, vout, amps).inputAmps;
     this.asked = amps;
     this.askedVolts = vout;
     return (this.near = this.beside() ?? highestVoltage(this.leftAt, source.open));
@@ -238,7 +240,12 @@ export class ChargerLaw {
     if (own === Infinity) return 0;
     const total = own + this.besides(volts, own);
     const over = source.beyond === 'soft' && total > source.limit ? source.sag * (total - source.limit) : 0;
-    return source.open - (source.droop + this.wire) * total - over;
+    return this.open - (source.droop + this.wire) * total - over;
+  }
+
+  /** [V] of the source before anything of this charger: what others take has drooped it. */
+  private get open(): number {
+    return this.source.open - this.source.droop * this.others;
   }
 
   /** [V] the same by secants from where it stood last; undefined where that is not clearly the upper branch. */
@@ -315,10 +322,5 @@ export class ChargerLaw {
     out.heat = vin * inAmps - vout * amps;
     if (!own) out.heat = p.heat;
     out.extended = amps > 0 && law.outside(vin, amps);
-  }
-
-  /** [V] of the source at a current, for drawing. */
-  curve(amps: number): number {
-    return sourceVolts(this.source, amps);
   }
 }

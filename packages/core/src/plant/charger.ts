@@ -30,9 +30,6 @@ export const CHARGE_COLUMN = {
 } as const;
 const CHARGE_COLUMNS = CHARGE_COLUMN.losses + MECHANISMS.length;
 
-/** Share of the power a charger is set to, against which errors of pieces are measured: where its volts are held, what it gives is known to fewer digits. */
-const SCALE = 1;
-
 /** What is watched of a charger while it works: the threshold that its minder waits for. */
 export interface Watched {
   /** [V] at its output from which on cells are no longer too empty for more than a gentle current */
@@ -82,6 +79,13 @@ export class ChargerPlant implements Feeding {
     this.setting = setting;
     this.watched = { ...NOTHING, ...watched };
     this.knee = this.law.kneeOf(setting);
+  }
+
+  /** Others take so much [A] from the same source: its volts are less by that. */
+  share(others: number): void {
+    this.law.others = others;
+    this.name = `${this.name.split(' beside ')[0]!} beside ${others}`;
+    this.knee = this.law.kneeOf(this.setting);
   }
 
   beside(network: Network, usual: number): Sampled {
@@ -135,9 +139,9 @@ export class ChargerPlant implements Feeding {
     return { set: this.law.set, through: this.law.ceiling };
   }
 
-  /** Watts the present power is measured against. */
+  /** [W] errors of pieces are measured against: where its volts are held, what it gives is known to fewer digits. */
   get scale(): number {
-    return SCALE * this.amps * Math.min(this.law.ceiling, this.law.source.open);
+    return this.amps * Math.min(this.law.ceiling, this.law.source.open);
   }
 }
 

@@ -7,6 +7,7 @@ import { ChargeKeeper } from './chargeKeeper.ts';
 import { PhaseLog } from './chargePhases.ts';
 import { chargeAnswers } from './chargeReading.ts';
 import type { ChargeEnd, ChargeResult } from './chargeResult.ts';
+import type { Ledger } from './ledger.ts';
 import { PACK_EVENT } from './events.ts';
 import { Recorder } from './recorder.ts';
 import type { DeadEnd, DeadReason } from './result.ts';
@@ -47,6 +48,35 @@ export class ChargeRun extends SteadyRun {
   toFull(): { dead: DeadEnd; why: ChargeEnd; phases: PhaseLog; answers: ReturnType<SteadyRun['toEnd']> } {
     const answers = this.toEnd();
     return { dead: answers.deadEnd, why: this.why, phases: this.phases, answers };
+  }
+
+  /** Take up the first instant, for a driver of several. @returns the end where it does not begin */
+  start(): DeadEnd | undefined {
+    return this.begin();
+  }
+
+  /** Go on to a time [s]. @returns the end where it comes before */
+  advance(edge: number): DeadEnd | undefined {
+    return this.marchTo(edge);
+  }
+
+  /** What others take from the source has changed. [A] */
+  share(others: number): void {
+    this.plant.charger!.share(others);
+    this.plant.path.fedAnew();
+    this.settle(NaN);
+    super.enter();
+    this.march.enter(false);
+  }
+
+  /** [s] where it stands. */
+  get time(): number {
+    return this.state.time;
+  }
+
+  /** The account so far. */
+  get account(): Ledger {
+    return this.ledger.close();
   }
 
   protected override run(): DeadEnd {

@@ -1,0 +1,103 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import { CHARGE_COLUMN, chargeAt } from '../plant/charger.ts';
+import { compileCharging, type Plant } from '../plant/compile.ts';
+import { CHARGE_LIMIT, ChargeRun } from './charge.ts';
+import { CHARGE } from './ledger.ts';
+import { Recorder } from './recorder.ts';
+
+/** [s] between two looks at what the others take. */
+const LOOK = 60;
+/** [A] share of what one is set to by which what the others take must have changed to count. */
+const CHANGED = 2e-3;
+/** Looks at the first instant until all agree. */
+const AGREE = 12;
+
+/** What came of one of several chargers on a source. */
+export interface Station {
+  /** [s] when it has ended; absent where it does not */
+  time?: number;
+  /** [A] it gives at the first instant */
+  amps: number;
+}
+
+/** Several chargers on one source. */
+export interface Together {
+  stations: Station[];
+  /** [V] left at the source's terminals at the first instant, and at the lowest; [A] most from it */
+  volts: number;
+  lowest: number;
+  most: number;
+  /** [J] from the source, and turned to heat in the chargers */
+  supplied: number;
+  heat: number;
+}
+
+/**
+ * Several packs alike, each with its charger, on one source: its volts droop by what all of them take, so that the fullest waits
+ * for the others. Each is charged by itself between two looks at what the others take.
+ * @param from state of charge of each at the start
+ */
+export function chargeTogether(doc: ThreadDocument, from: readonly number[]): Together {
+  const plants = from.map((soc) =>
+    compileCharging({ ...doc, charging: { ...doc.charging!, from: soc } }, { startSoc: soc }),
+  );
+  const runs = plants.map((p) => new ChargeRun(p, {}, new Recorder(p, 0), undefined));
+  const stations: Station[] = runs.map(() => ({ amps: 0 }));
+  const over = runs.map((run) => run.start() !== undefined);
+  const { open, droop } = plants[0]!.charger!.law.source;
+  const taken = new Float64Array(runs.length);
+  const told = new Float64Array(runs.length);
+  const small = CHANGED * plants[0]!.charger!.amps;
+  const volts = () => open - droop * taken.reduce((a, b) => a + b, 0);
+  /** Tell each what the others take. @returns whether any was told anything new */
+  const agree = (least: number): boolean => {
+    let any = false;
+    runs.forEach((run, k) => {
+      taken[k] = over[k] ? 0 : ofCharger(plants[k]!, CHARGE_COLUMN.sourceAmps);
+      const others = taken.reduce((s, a, n) => (n === k ? s : s + a), 0);
+      if (over[k] || Math.abs(others - told[k]!) <= least) return;
+      told[k] = others;
+      run.share(others);
+      taken[k] = ofCharger(plants[k]!, CHARGE_COLUMN.sourceAmps);
+      any = true;
+    });
+    return any;
+  };
+  for (let n = 0; n < AGREE && agree(1e-9); n++);
+  plants.forEach((p, k) => (stations[k]!.amps = ofCharger(p, CHARGE_COLUMN.outAmps)));
+  const first = volts();
+  let lowest = first;
+  let most = taken.reduce((a, b) => a + b, 0);
+  for (let time = LOOK; time <= CHARGE_LIMIT && over.some((o) => !o); time += LOOK) {
+    runs.forEach((run, k) => {
+      if (over[k]) return;
+      if (run.advance(time)) {
+        over[k] = true;
+        stations[k]!.time = run.time;
+      }
+    });
+    agree(small);
+    lowest = Math.min(lowest, volts());
+    most = Math.max(
+      most,
+      taken.reduce((a, b) => a + b, 0),
+    );
+  }
+  const accounts = runs.map((run) => run.account);
+  return {
+    stations,
+    volts: first,
+    lowest,
+    most,
+    supplied: accounts.reduce((s, a) => s + (a.supplied ?? 0), 0),
+    heat: accounts.reduce(
+      (s, a) => s + a.entries.reduce((h, e) => h + (e.element === CHARGE.charger ? e.joules : 0), 0),
+      0,
+    ),
+  };
+}
+
+/** A number of the charger where its path was read last: every row and every instant taken up reads it. */
+function ofCharger({ path }: Plant, column: number): number {
+  return path.columns[chargeAt(path.stages.length, path.loads.length) + column]!;
+}
