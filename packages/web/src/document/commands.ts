@@ -70,7 +70,12 @@ export function removeNode(doc: ThreadDocument, id: string): Edit[] {
     doc[list].flatMap((x): Edit[] =>
       x.from === id ? [{ op: 'replace', path: [list, x.id, 'from'], value: stage.from }] : [],
     );
-  return [...rehang('stages'), ...rehang('loads'), { op: 'remove', path: ['stages', id] }];
+  // Where source and battery met on its output, they meet on what it hung on.
+  const joined = doc.charging?.join?.at === id;
+  const joins: Edit[] = joined
+    ? [{ op: 'replace', path: ['charging', 'join', 'at'], value: stage.from }]
+    : [];
+  return [...rehang('stages'), ...rehang('loads'), ...joins, { op: 'remove', path: ['stages', id] }];
 }
 
 /** Where a stage or load may hang: the pack, and every stage that does not hang on it. */

@@ -52,15 +52,19 @@ export function endProgramme(doc: ThreadDocument): Edit[] {
   ];
 }
 
-/** What makes no sense without some modes goes with them: peaks at their entry, the wait. */
-function hangingOn({ loads, goals }: ThreadDocument, modes: readonly string[]): Edit[] {
+/** What makes no sense without some modes goes with them: peaks at their entry, the wait, what loads do while charging. */
+function hangingOn({ loads, goals, charging }: ThreadDocument, modes: readonly string[]): Edit[] {
   const gone = (mode: string | undefined) => mode !== undefined && modes.includes(mode);
   const peaks = loads.flatMap((l): Edit[] =>
     l.peaks?.some((p) => gone(p.mode))
       ? [{ op: 'replace', path: ['loads', l.id, 'peaks'], value: l.peaks.filter((p) => !gone(p.mode)) }]
       : [],
   );
-  return gone(goals.wait?.mode) ? [...peaks, { op: 'remove', path: ['goals', 'wait'] }] : peaks;
+  return [
+    ...peaks,
+    ...(gone(goals.wait?.mode) ? [{ op: 'remove' as const, path: ['goals', 'wait'] }] : []),
+    ...(gone(charging?.mode) ? [{ op: 'remove' as const, path: ['charging', 'mode'] }] : []),
+  ];
 }
 
 /** Put a stretch before or behind its neighbour; none at the ends. @param by −1 or 1 */

@@ -30,6 +30,7 @@ const steady: ThreadDocument = {
 };
 delete steady.programme;
 delete steady.modes;
+delete steady.charging;
 
 describe('the score', () => {
   const doc = applyEdits(steady, startProgramme(steady));
@@ -111,6 +112,7 @@ describe('what hangs on a mode', () => {
     doc = applyEdits(doc, removeSegment(doc, 3));
     expect(read(doc)).toBe(true);
     expect(doc.goals.wait).toBeUndefined();
+    expect(doc.charging!.mode).toBeUndefined();
     expect(doc.loads[1]!.peaks).toEqual([]);
     expect(doc.loads[0]!.peaks).toHaveLength(1);
     const none = applyEdits(sampler, endProgramme(sampler));

@@ -1,6 +1,7 @@
 import { demoThreads } from '@mile-thread/core';
 import { changeThread } from '@mile-thread/core/model';
 import { expect, it } from 'vitest';
+import { removeNode } from '../../document/commands.ts';
 import { dragged, heldFrom, meeting, neededFor, wayOf, WAYS } from './model.ts';
 
 const door = demoThreads().find((d) => d.name === 'Library door lock')!;
@@ -30,4 +31,9 @@ it('a hold curve read both ways', () => {
   expect(neededFor(hold, 5400)).toBeCloseTo(0.75, 9);
   expect(neededFor(hold, 8000)).toBeUndefined();
   expect(heldFrom(hold, neededFor(hold, 1234)!)).toBeCloseTo(1234, 6);
+});
+
+it('a rail that is taken away takes the joint with it, to what it hung on', () => {
+  const next = changeThread(door, removeNode(door, 'lock-rail'));
+  expect(next.ok && next.value.doc.charging!.join!.at).toBe('pack');
 });
