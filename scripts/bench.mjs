@@ -111,6 +111,10 @@ ${line('sizing envelope of a four-switch stage over its run', f.envelope, '≤ 1
 ${line(`a cycle of ten minutes in four modes, for ${Math.round(core.lasts.year)} days`, f.year, '≤ 30 ms')}
 ${line(`a day in sixty stretches, for ${Math.round(core.lasts.days)} days`, f.days, '≤ 30 ms')}
 ${line('cases side by side: usual, cold, hot, aged, aged and cold', f.cases, '≤ 100 ms')}
+${line('a full charge of the sampler, its load on', f.charge, '≤ 3 ms')}
+${line('four sources side by side', f.sources, '≤ 20 ms')}
+${line('a year of 24 outages at their true instants', f.mains, '≤ 300 ms')}
+${line('hold times over charge: new, aged, cold', f.hold, '≤ 200 ms')}
 ${line('its efficiency map, 60 × 60 points and the limit line', f.map, '≤ 30 ms')}
 
 | what | measured | aim |

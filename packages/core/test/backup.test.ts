@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Joint, CARRIES } from '../src/plant/joint.ts';
+import { knee, oredRail, shockley, thermalVolts } from '../src/stages/oring.ts';
 import { handOver, rideThrough } from '../src/transients/transfer.ts';
 import {
   answersOf,
@@ -116,6 +117,27 @@ describe('an adapter and a boost on one rail', () => {
       bus_at_adapter_limit: at(full).volts,
       load_at_adapter_limit: full,
       boost_starts_before_adapter_limit: shares < full,
+    });
+  });
+
+  it('F-ORS-1: with an exponential diode', () => {
+    const c = caseOf('F_backup', 'F-ORS-1');
+    const celsius = 27;
+    const n = input(c, 'diode_nVt') / thermalVolts(celsius);
+    const adapter = shockley(input(c, 'diode_Is'), n, input(c, 'adapter_resistance'), celsius);
+    const ohms = input(c, 'boost_output_resistance');
+    const boost = knee(0, ohms);
+    const rail = oredRail(
+      [input(c, 'adapter_voltage'), input(c, 'boost_setpoint')],
+      [adapter, boost],
+      input(c, 'load_current'),
+    )!;
+    const [a, b] = rail.amps as [number, number];
+    meets(c, {
+      bus_voltage: rail.volts,
+      adapter_current: a,
+      boost_current: b,
+      diode_voltage: input(c, 'adapter_voltage') - input(c, 'adapter_resistance') * a - rail.volts,
     });
   });
 

@@ -16,7 +16,7 @@ export function lakeWaterSampler(): ThreadDocument {
     goals: {
       hours: 24,
       shelfMonths: 1,
-      chargeHours: 4,
+      chargeHours: 5,
       chargedFrom: 'USB-C 20 V',
       wait: { mode: 'wait', hours: 720 },
       room: { length: 0.175, width: 0.09, height: 0.05 },

@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { Worker } from 'node:worker_threads';
 import { caseRuns } from '../../src/belief/cases.ts';
+import { charge, holdTimes, outage } from '../../src/charging.ts';
 import {
   answersOf,
   CELL_LIBRARY,
@@ -94,6 +95,17 @@ const run = simulate(doc);
 const realRun = simulate(real);
 const inputs = { lowVolts: 7, highVolts: 13, leastAmps: 0.02, mostAmps: 2.2 };
 
+const byName = (name: string) => demoThreads().find((d) => d.name === name)!;
+const sampler = byName('Lake water sampler');
+const door = byName('Library door lock');
+/** [s] */
+const YEAR = 8766 * 3600;
+/** An outage a month of mean length, at odd instants: elementary numbers of a fixed row. */
+const gone = Array.from({ length: 24 }, (_, k) => {
+  const from = ((k + 0.37 + 0.5 * Math.sin(5 * k)) * YEAR) / 24.6;
+  return { from, to: from + 3600 * (0.4 + 2.2 * Math.abs(Math.sin(3 * k + 1))) };
+});
+
 const ALONE: Record<string, () => unknown> = {
   own: () => simulate(doc),
   rows: () => simulate(doc, { rows: 2000 }),
@@ -111,6 +123,10 @@ const ALL: Record<string, () => unknown> = {
   year: () => simulate(year),
   days: () => simulate(days),
   cases: () => caseRuns(stated),
+  charge: () => charge(sampler),
+  sources: () => [sampler.charging!.source, ...sampler.charging!.tries!].map((s) => charge(sampler, s)),
+  mains: () => outage(door, gone, YEAR),
+  hold: () => holdTimes(door),
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };
@@ -118,7 +134,16 @@ const ALL: Record<string, () => unknown> = {
 const CALLS = which === 'alone' ? ALONE : ALL;
 
 /** Calls that take long are made every so many rounds: the others have more to become warm in. */
-const RARELY: Record<string, number> = { checks: 4, map: 12, year: 24, days: 24, cases: 4 };
+const RARELY: Record<string, number> = {
+  checks: 4,
+  map: 12,
+  year: 24,
+  days: 24,
+  cases: 4,
+  sources: 4,
+  mains: 24,
+  hold: 24,
+};
 
 interface Figure {
   best: number;

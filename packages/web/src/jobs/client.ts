@@ -100,10 +100,14 @@ export function useComputed(doc: ThreadDocument) {
 /** What the checks say of a document's run, asked once that is there; the last ones stay until then. */
 export function useFindings(doc: ThreadDocument): Finding[] | undefined {
   const run = useAnswer('compute', [doc]);
-  const ready = run.data && !run.isPlaceholderData;
-  const own = useAnswer('checks', ready ? [doc] : undefined).data;
-  const charged = useAnswer('chargeChecks', ready && doc.charging ? [doc] : undefined).data;
-  const held = useAnswer('backupChecks', ready && doc.backup ? [doc] : undefined).data;
+  return useAnswer('checks', run.data && !run.isPlaceholderData ? [doc] : undefined).data;
+}
+
+/** The same, and what is said of its charge and of its timeline of mains. */
+export function useAllFindings(doc: ThreadDocument): Finding[] | undefined {
+  const own = useFindings(doc);
+  const charged = useAnswer('chargeChecks', own && doc.charging ? [doc] : undefined).data;
+  const held = useAnswer('backupChecks', own && doc.backup ? [doc] : undefined).data;
   return useMemo(
     () => own && worstFirst([...own, ...((doc.charging && charged) || []), ...((doc.backup && held) || [])]),
     [own, charged, held, doc.charging, doc.backup],

@@ -5,7 +5,7 @@ import { NavLink, useLocation } from 'react-router';
 import clsx from 'clsx';
 import { stageLetter } from '../document/commands.ts';
 import type { SessionStore } from '../document/session.ts';
-import { useFindings } from '../jobs/client.ts';
+import { useAllFindings } from '../jobs/client.ts';
 import { SEVERITY_WORD } from '../kit/words.ts';
 import { standing, STEPS, type Standing } from './places.ts';
 import css from './frame.module.css';
@@ -13,7 +13,7 @@ import css from './frame.module.css';
 /** The row of views, each with how it stands; below Sizing its stages. */
 export function Places({ store }: { store: SessionStore }) {
   const doc = store((s) => s.doc);
-  const findings = useFindings(doc);
+  const findings = useAllFindings(doc);
   const { pathname } = useLocation();
   const row = useRef<HTMLElement>(null);
   // On a narrow screen the row scrolls: the present step is in sight.
@@ -33,7 +33,10 @@ export function Places({ store }: { store: SessionStore }) {
               title={`Key ${step.key}`}
               data-here={pathname.includes(`/${step.id}`) || undefined}
             >
-              {step.name} {findings && <Mark {...standing(findings.filter(step.mends))} />}
+              {step.name}{' '}
+              {findings && step.planned?.(doc) !== false && (
+                <Mark {...standing(findings.filter(step.mends))} />
+              )}
             </NavLink>
           );
         })}

@@ -13,6 +13,8 @@ export interface Step {
   route: string;
   /** the same for a thread; undefined where a thread has nothing to show there */
   to(doc: ThreadDocument): string | undefined;
+  /** whether a thread says anything of it; where not told it always does */
+  planned?(doc: ThreadDocument): boolean;
   /** whether a finding is mended there */
   mends(finding: Finding): boolean;
 }
@@ -93,6 +95,7 @@ export const STEPS: readonly Step[] = [
     key: '5',
     route: 'charge',
     to: () => 'charge',
+    planned: (doc) => doc.charging !== undefined,
     mends: (f) => OF_CHARGE.includes(family(f)),
   },
   {
@@ -101,6 +104,7 @@ export const STEPS: readonly Step[] = [
     key: '7',
     route: 'outage',
     to: () => 'outage',
+    planned: (doc) => doc.backup !== undefined,
     mends: ofBackup,
   },
 ];

@@ -89,7 +89,7 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
         <span className={css.amps} style={{ left: at.cut + 8, top: Y + 36 }}>
           {A(now.outAmps)}
         </span>
-        <span className={css.lost} style={{ left: at.cut - 60, top: Y + 58 }}>
+        <span className={css.lost} style={{ left: at.cut - 60, top: Y + 50 }}>
           {W(
             Math.max(
               0,
@@ -183,7 +183,7 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
           <span>gives {W(now.watts.source)}</span>
         </button>
         {charging!.meanwhile !== 'off' && (
-          <span className={css.loads} style={{ left: at.tap[charging!.meanwhile] + 22, top: HEIGHT - 42 }}>
+          <span className={css.loads} style={{ left: at.tap[charging!.meanwhile] - 168, top: HEIGHT - 36 }}>
             <b>{loadsWord(doc)}</b> {W(now.load)}
           </span>
         )}
@@ -280,7 +280,7 @@ function Picture({ now, most, at, cells, loadAt }: PictureProps) {
         <path
           className={css.tap}
           strokeWidth={Math.max(2, Math.min(18, px(load)))}
-          d={`M${tap},${Y + 10}C${tap},${Y + 60} ${tap - 34},${HEIGHT - 24} ${tap + 22},${HEIGHT - 24}`}
+          d={`M${tap},${Y + 10}C${tap},${Y + 60} ${tap + 6},${HEIGHT - 22} ${tap - 30},${HEIGHT - 22}`}
         />
       )}
       {cells.cans.map((can, k) => {

@@ -86,7 +86,7 @@ function suggestionWords({ stage, control }: ReturnType<typeof suggestCharging>)
 }
 
 const CAUTION =
-  'Lithium cells can burn when charged too far, too fast or in the cold. Charge under watch, on what does not burn, within the cell maker’s data sheet; leave mains adapters closed.';
+  'Lithium cells can burn when charged too far, too fast or in the cold, or put in the wrong way round: a holder without a mark lets one be. Charge under watch, on what does not burn, within the cell maker’s data sheet; leave mains adapters closed.';
 
 interface ShownProps {
   doc: ThreadDocument;
