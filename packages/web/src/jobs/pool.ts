@@ -24,7 +24,9 @@ interface Seat {
   worker: Worker;
   busy: ((answer: Answer<unknown>) => void) | undefined;
   about: string | undefined;
+  /** goes of warming up it has begun, and [ms] how long they took */
   warmed: number;
+  warming: number;
 }
 
 /** Workers: one for what is in sight, one beside it. */
@@ -34,8 +36,10 @@ const SEATS = 2;
  * compiled it takes more from the first than it does itself.
  */
 const ALONE = 300;
-/** Goes of warming up, some hundredths of a second each, while nothing is asked. */
+/** Goes of warming up, some hundredths of a second each, while nothing is asked: so many at most. */
 const GOES = 10;
+/** [ms] No more of them once a worker has spent so long at it: what a person then asks is as quick as it gets. */
+const WARM = 300;
 
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
 export class Pool {
@@ -81,6 +85,7 @@ export class Pool {
       busy: undefined,
       about: undefined,
       warmed: 0,
+      warming: 0,
     };
     worker.onerror = (event) => {
       event.preventDefault();
@@ -126,6 +131,7 @@ export class Pool {
     if (seat.busy === done) seat.busy = undefined;
     done(answer);
     if (answer.ok && answer.took !== undefined) {
+      if (name === 'warm' && (seat.warming += answer.took) > WARM) seat.warmed = GOES;
       const end = performance.now();
       performance.measure(`mile-thread:${name}, the worker itself`, { start: end - answer.took, end });
     }
@@ -141,18 +147,20 @@ export class Pool {
     this.serve();
   }
 
-  /** While nothing is asked, workers get ready for what will be; never before the first question. */
+  /**
+   * While nothing is asked, workers get ready for what will be; never before the first question. One at a time: with two
+   * cores the other is the page's.
+   */
   private warm(only?: Seat): void {
-    if (this.tickets === 0) return;
-    for (const seat of only ? [only] : this.seats) {
-      if (seat.busy !== undefined || seat.warmed >= GOES) continue;
-      void this.give(seat, {
-        name: 'warm',
-        args: [seat.warmed++],
-        options: {},
-        priority: PRIORITY.idle,
-        done: () => {},
-      });
-    }
+    if (this.tickets === 0 || (!only && this.seats.some((s) => s.busy !== undefined))) return;
+    const seat = only ?? this.seats.find((s) => s.warmed < GOES);
+    if (!seat) return;
+    void this.give(seat, {
+      name: 'warm',
+      args: [seat.warmed++],
+      options: {},
+      priority: PRIORITY.idle,
+      done: () => {},
+    });
   }
 }

@@ -14,7 +14,6 @@ import { lossTable } from './questions/lossTable.ts';
 import { map } from './questions/map.ts';
 import { circuit, pathCircuit } from './questions/netlists.ts';
 import { parts } from './questions/parts.ts';
-import { shelfFile } from './questions/shelfFile.ts';
 import { size } from './questions/size.ts';
 
 /** Questions that no first picture waits for, by their names: a file of their own. */
@@ -44,7 +43,6 @@ export const seldom = {
   readLogs,
   records,
   rowsCsv,
-  shelfFile,
   size,
   sources,
   threadFiles,

@@ -7,7 +7,7 @@ const first = { compute };
 
 /** What follows it, or what the shelf asks. */
 type Afterwards = typeof import('./afterwards.ts').afterwards;
-const AFTERWARDS: readonly string[] = ['card', 'checks', 'warm'] satisfies (keyof Afterwards)[];
+const AFTERWARDS: readonly string[] = ['card', 'checks', 'shelfFile', 'warm'] satisfies (keyof Afterwards)[];
 
 /** What is asked when it is wanted; it comes then. */
 type Seldom = typeof import('./seldom.ts').seldom;
