@@ -21,6 +21,7 @@ import {
 import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, caseOf, input, meets, type Case } from './cases.ts';
 import { cellOf } from './schedules.ts';
+import { cellTable } from '../src/plant/cellTable.ts';
 
 const HOUR = 3600;
 const WH = 3600;
@@ -375,6 +376,46 @@ describe('chargers against independent integration', () => {
       time_cc: spent(r, 'current') / HOUR,
       time_cv: spent(r, 'volts') / HOUR,
     });
+  });
+
+  it('H6-BAL-1: a board bleeds the group that is ahead; it is not even when the charge ends', () => {
+    const c = caseOf('H6_charging', 'H6-BAL-1');
+    const given = (c.inputs.groups as unknown as { value: [number, number][] }).value;
+    const ofOne = { ...c, inputs: { ...c.inputs, cell_capacity: { value: given[0]![0], unit: 'Ah' } } };
+    const doc = threadH6(ofOne, {
+      series: given.length,
+      groups: given.map(([, startSoc]) => ({ capacity: 1, resistance: 1, startSoc })),
+      startSoc: given[0]![1],
+      protection: {
+        ...seriesOhms(0),
+        overVolts: input(c, 'over_voltage'),
+        balanceCurrent: input(c, 'bleed_current'),
+        balanceVolts: input(c, 'bleed_above'),
+      },
+    });
+    const r = charged(doc, {
+      source: supply(20),
+      stage: plainLinear(input(c, 'cv')),
+      control: limitsH6(c),
+      from: given[0]![1],
+    });
+    const groups = r.groups!;
+    meets(c, {
+      ends_by: r.end.reason,
+      time: r.end.time / HOUR,
+      soc_end: groups.soc,
+      group_voltages_end: groups.volts,
+      bleeding_hours: groups.bled.map((s) => s / HOUR),
+      hours_to_even_out_by_bleeding: groups.toEven! / HOUR,
+    });
+    expect(groups.highest).toEqual([{ group: 1, from: 0 }]);
+    // What the groups hold at the end, by their own curves, and what was bled: nothing is lost or won by laying them anew.
+    expect(r.ledger.closure).toBeLessThan(2e-6);
+    const cell = cellTable(doc.pack.cell);
+    const held = groups.soc.reduce((s, soc) => s + cell.area(soc), 0) * 3600 * doc.pack.cell.capacityAh;
+    expect(r.ledger.left / held).toBeCloseTo(1, 6);
+    const bled = groups.bled.reduce((s, t, k) => s + t * input(c, 'bleed_current') * groups.volts[k]!, 0);
+    expect(lost(r, 'protection') / bled).toBeCloseTo(1, 1);
   });
 
   for (const id of ['H6-TERM-1', 'H6-TERM-2']) {

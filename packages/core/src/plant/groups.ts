@@ -22,7 +22,7 @@ export class Groups {
 
   /** @param cell curves of the cell as the record has them */
   constructor(
-    private readonly cell: CellTable,
+    readonly cell: CellTable,
     readonly groups: readonly GroupAtStart[],
   ) {
     const { width, start } = windowOf(groups);
@@ -84,6 +84,11 @@ export class Groups {
     return this.each.map(
       (g) => (g.weight / g.per) * Math.max(0, this.cell.area(g.empty + g.per * soc) - end),
     );
+  }
+
+  /** [V] integral of a group's OCV between two states of its own charge: by its charge, what it holds between them. */
+  between(from: number, to: number): number {
+    return this.cell.area(to) - this.cell.area(from);
   }
 
   private voltsOf(g: Blended, soc: number, drop: number, ohms: number): number {

@@ -19,7 +19,10 @@ export interface SeriesElement {
 export interface PackPlant {
   series: number;
   parallel: number;
-  /** [C] one cell, from full to empty of the pack; the mean where cells side by side differ */
+  /**
+   * [C] one cell, from full to empty of the pack; the mean where cells side by side differ. Like `cell` and `groups` it is set
+   * anew where a board bleeds groups.
+   */
   charge: number;
   /** [C] a usual cell holds as it has aged: what its rate is counted by */
   rated: number;

@@ -3,9 +3,10 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { compileCharging, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import { Balancer, type Balanced } from './balancer.ts';
 import { ChargeKeeper } from './chargeKeeper.ts';
 import { PhaseLog } from './chargePhases.ts';
-import { chargeAnswers } from './chargeReading.ts';
+import { chargeAnswers, type Filled } from './chargeReading.ts';
 import type { ChargeEnd, ChargeResult } from './chargeResult.ts';
 import type { Ledger } from './ledger.ts';
 import { PACK_EVENT } from './events.ts';
@@ -31,6 +32,8 @@ const STILL = 1e-7;
 export class ChargeRun extends SteadyRun {
   private readonly keeper: ChargeKeeper;
   private readonly phases: PhaseLog;
+  private readonly balancer: Balancer | undefined;
+  private balanced: Balanced | undefined;
   private why: ChargeEnd = 'unfinished';
 
   constructor(
@@ -42,12 +45,14 @@ export class ChargeRun extends SteadyRun {
     super(plant, options, recorder);
     this.keeper = new ChargeKeeper(plant, this.state);
     this.phases = new PhaseLog(plant, this.state, this.ledger);
+    if (plant.pack.groups) this.balancer = new Balancer(plant, this.state, this.ledger);
   }
 
   /** Charge. @returns everything but the rows */
-  toFull(): { dead: DeadEnd; why: ChargeEnd; phases: PhaseLog; answers: ReturnType<SteadyRun['toEnd']> } {
+  toFull(): Filled {
     const answers = this.toEnd();
-    return { dead: answers.deadEnd, why: this.why, phases: this.phases, answers };
+    const { balanced } = this;
+    return { why: this.why, phases: this.phases, answers, ...(balanced ? { balanced } : {}) };
   }
 
   /** Take up the first instant, for a driver of several. @returns the end where it does not begin */
@@ -93,6 +98,7 @@ export class ChargeRun extends SteadyRun {
     if (schedule) this.load(schedule.first[0]!);
     const dead = this.begin() ?? (schedule ? this.cycles(schedule) : this.marchTo(CHARGE_LIMIT));
     this.phases.close();
+    this.balanced = this.balancer?.close();
     if (!dead) {
       this.why = 'never';
       return { time: state.time, reason: 'timeLimit' };
@@ -156,11 +162,11 @@ export class ChargeRun extends SteadyRun {
   }
 
   protected override due(): number {
-    return Math.min(super.due(), this.keeper.due());
+    return Math.min(super.due(), this.keeper.due(), this.balancer?.due() ?? Infinity);
   }
 
   protected override settle(near: number): boolean {
-    let at = near;
+    let at = this.balancer?.look() ? NaN : near;
     // Gentle to fast, and back to nothing: it is set anew a few times at most.
     for (let turn = 0; turn < 4; turn++) {
       if (!super.settle(at)) return false;
@@ -173,6 +179,7 @@ export class ChargeRun extends SteadyRun {
   protected override enter(): void {
     super.enter();
     this.phases.enter(this.keeper.stage);
+    this.balancer?.note();
   }
 
   protected override ended(): DeadReason | undefined {
@@ -219,9 +226,8 @@ export function charge(
   }
   const recorder = new Recorder(plant, options.rows ?? ROWS);
   const run = new ChargeRun(plant, options, recorder, schedule);
-  const { why, phases, answers } = run.toFull();
   const held = heldIn === undefined ? {} : { heldIn };
-  return { ...chargeAnswers(plant, why, phases, answers, recorder.finish()), ...held };
+  return { ...chargeAnswers(plant, run.toFull(), recorder.finish()), ...held };
 }
 
 /** Id of the mode that the loads are in for the longest. */

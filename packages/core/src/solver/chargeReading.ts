@@ -3,11 +3,12 @@ import { isConverter } from '../model/kinds/registry.ts';
 import { worse, type Grade } from '../model/grade.ts';
 import type { Plant } from '../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
-import type { ChargeEnd, ChargeResult, Keeps } from './chargeResult.ts';
+import type { Balanced } from './balancer.ts';
+import type { ChargeEnd, ChargeResult, GroupsCharged, Keeps } from './chargeResult.ts';
 import type { PhaseLog } from './chargePhases.ts';
 import { grades, stageGrade } from './grades.ts';
-import { CHARGE } from './ledger.ts';
 import type { RunAnswers } from './result.ts';
+import { CHARGE } from './ledger.ts';
 import { CHARGE_ROW, chargerColumn, loadColumn, ROW, rowStride, type Series } from './series.ts';
 
 /** Reads the rows of a charge. */
@@ -71,12 +72,19 @@ export class ChargeReading {
   }
 }
 
+/** All of a charge but its rows. */
+export interface Filled {
+  why: ChargeEnd;
+  phases: PhaseLog;
+  answers: RunAnswers;
+  /** of groups that differ */
+  balanced?: Balanced;
+}
+
 /** What came of a charge, from its run and its rows. */
 export function chargeAnswers(
   plant: Plant,
-  why: ChargeEnd,
-  log: PhaseLog,
-  answers: RunAnswers,
+  { why, phases, answers, balanced }: Filled,
   series: Series,
 ): ChargeResult {
   const rows = new ChargeReading(series);
@@ -87,7 +95,7 @@ export function chargeAnswers(
   const keeps = keepsOf(plant, why, rows);
   const fastest = rows.best((r) => -rows.at(r, 'cellAmps'));
   const amps = Math.max(0, -rows.at(fastest, 'cellAmps'));
-  const gentleUntil = log.phases.find((p) => p.limit !== 'precharge')?.from ?? Infinity;
+  const gentleUntil = phases.phases.find((p) => p.limit !== 'precharge')?.from ?? Infinity;
   const heatIn = (r: number) => rows.of(r, 'heat');
   const hot = rows.best(heatIn);
   const gentle = rows.best((r) => (rows.at(r, 'time') < gentleUntil ? heatIn(r) : 0));
@@ -107,7 +115,7 @@ export function chargeAnswers(
     },
     ...(to80 === undefined ? {} : { to80 }),
     ...(to99 === undefined ? {} : { to99 }),
-    phases: log.phases,
+    phases: phases.phases,
     ledger: answers.ledgerAtDead,
     fastest: { amps, rate: amps / (plant.pack.rated / SECONDS_PER_HOUR), time: rows.at(fastest, 'time') },
     hottest: {
@@ -115,14 +123,20 @@ export function chargeAnswers(
       time: rows.at(hot, 'time'),
       ...(celsius === undefined ? {} : { celsius }),
     },
-    prechargeHeat: gentleUntil > 0 && log.phases[0]?.limit === 'precharge' ? heatIn(gentle) : 0,
+    prechargeHeat: gentleUntil > 0 && phases.phases[0]?.limit === 'precharge' ? heatIn(gentle) : 0,
     mostSource: rows.of(most, 'sourceAmps'),
     lowestInput: works(low) ? rows.of(low, 'inVolts') : 0,
+    ...(answers.groups && balanced ? { groups: groupsOf(answers.groups, balanced) } : {}),
     ...(answers.warmth ? { warmth: answers.warmth } : {}),
     ...chargeGrades(plant, answers.extended),
     counts: answers.counts,
     series,
   };
+}
+
+/** How groups that differ came out of it. */
+function groupsOf({ soc, volts }: NonNullable<RunAnswers['groups']>, balanced: Balanced): GroupsCharged {
+  return { soc, volts, fullest: volts.indexOf(Math.max(...volts)), ...balanced };
 }
 
 /** [°C] of the charger's junction at a heat [W]; undefined where nothing is said of it. */

@@ -1,3 +1,4 @@
+import type { Balanced } from './balancer.ts';
 import type { ChargeLimit } from '../charging/limits.ts';
 import type { Grade } from '../model/grade.ts';
 import type { Ledger } from './ledger.ts';
@@ -41,6 +42,15 @@ export interface ChargePhase {
 /** What keeps a charge from ending. */
 export type Keeps = 'load' | 'noEnd' | 'headroom' | 'heat' | 'source' | 'letsGo' | 'lockOut' | 'slow';
 
+/** Groups that differ, at the end of a charge. */
+export interface GroupsCharged extends Balanced {
+  /** state of charge of each, and [V] of one of its cells at its terminals */
+  soc: number[];
+  volts: number[];
+  /** the one that stands highest, by its place */
+  fullest: number;
+}
+
 /** A whole charge. Plain values: it can cross to and from a worker. */
 export interface ChargeResult {
   end: {
@@ -70,6 +80,8 @@ export interface ChargeResult {
   /** [A] most from the source, and [V] lowest at the charger's input while it works */
   mostSource: number;
   lowestInput: number;
+  /** of groups that differ */
+  groups?: GroupsCharged;
   /** of cells that warm themselves */
   warmth?: CellWarmth;
   /** the mode the loads were held in, where their programme is too fast to be followed */

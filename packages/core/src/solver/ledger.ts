@@ -47,12 +47,13 @@ export interface Ledger {
 }
 
 /** What stands behind the elements. */
-const REST = ['polarisation', 'ownDraw', 'selfDischarge', 'warmed', 'between'] as const;
+const REST = ['polarisation', 'ownDraw', 'selfDischarge', 'warmed', 'between', 'bled'] as const;
 const POLARISATION = 0;
 const OWN_DRAW = 1;
 const SELF_DISCHARGE = 2;
 const WARMED = 3;
 const BETWEEN = 4;
+const BLED = 5;
 
 /** Elements on the way from the source to the pack; no stage or load can have such an id. */
 export const CHARGE = {
@@ -163,6 +164,11 @@ export class LedgerSum {
     const cells = this.weight * series * parallel;
     sum[this.rest + WARMED]! += cells * (charge - state.charge) * this.area();
     state.charge = charge;
+  }
+
+  /** What a board has bled off a group. [J] */
+  bleed(joules: number): void {
+    this.sum[this.rest + BLED]! += joules;
   }
 
   /** Half of a step's time at one of its nodes. */
@@ -302,6 +308,7 @@ export class LedgerSum {
     put('cells', 'self-discharge', sum[this.rest + SELF_DISCHARGE]!);
     put('cells', 'between cells', sum[this.rest + BETWEEN]!);
     pack.elements.forEach((e, k) => put(e.id, 'resistance', sum[this.elements + k]!));
+    put('protection', 'balance', sum[this.rest + BLED]!);
     for (const { element, share } of pack.alwaysOn)
       put(element, 'own draw', share * sum[this.rest + OWN_DRAW]!);
     path.stages.forEach((stage, k) =>

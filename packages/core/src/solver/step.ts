@@ -184,7 +184,7 @@ export class Step {
     const half = state.soc - (h * (one.amps + two.amps)) / (4 * charge);
     this.look(half, middle);
     this.look(state.soc, start);
-    if (this.warmth) this.charge = this.warmth.beginAt(h, state, start, middle);
+    this.charge = this.warmth ? this.warmth.beginAt(h, state, start, middle) : charge;
     this.sharing?.begin(
       h,
       state,
