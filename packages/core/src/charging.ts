@@ -38,13 +38,11 @@ export {
   type HandedOver,
   type Transfer,
 } from './transients/transfer.ts';
-export {
-  backupOf,
-  goneOf,
-  holdTimes,
-  type BackupAnswers,
-  type Hold,
-  type OutageRow,
-} from './sizing/backup.ts';
+export { lowestLevel, type FloatLevel } from './sizing/float.ts';
+export { heldFrom, holdField, holdTimes, type Hold, type HoldField } from './sizing/hold.ts';
+export type { GroupsCharged } from './solver/chargeResult.ts';
+export { goneOf } from './sizing/timeline.ts';
+export { randomYear, shareRange, YEARS, yearsOf, type Year } from './sizing/years.ts';
+export { backupOf, type BackupAnswers, type OutageRow } from './sizing/backup.ts';
 export { backupFindings } from './checks/charging/backup.ts';
 export { chargeTogether, type Station, type Together } from './solver/chargeTogether.ts';

@@ -1,4 +1,4 @@
-import { Choice, Part, PartOf, PartsOf, Quantity, Text } from './fields.ts';
+import { Choice, Part, PartOf, Parts, PartsOf, Quantity, Text } from './fields.ts';
 import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Connectors, Lead } from './pack.ts';
@@ -125,6 +125,15 @@ export class Join {
   esr?: number;
 }
 
+/** Most packs beside this one on its source. */
+export const MOST_STATIONS = 15;
+
+/** One more pack alike, with a charger alike, on the same source. */
+export class Station {
+  @Quantity('', 0, 1, 'State of charge it begins at', { label: 'From' })
+  from!: number;
+}
+
 /** Most sources kept to compare with. */
 export const MOST_TRIES = 8;
 
@@ -160,6 +169,15 @@ export class Charging {
   join?: Join;
   @Quantity('', 0, 1, 'State of charge it begins at', { label: 'From' })
   from!: number;
+  @Quantity('V', 0.1, 6, 'Volts a cell rests at when it begins, where it has been emptied below its end', {
+    optional: true,
+    label: 'Begins at rest at',
+  })
+  restVolts?: number;
+  @Parts(() => Station, [0, MOST_STATIONS], 'More packs alike on the same source, each with such a charger', {
+    optional: true,
+  })
+  stations?: Station[];
   @PartsOf(() => SourceBase, SOURCE_VARIANTS, [0, MOST_TRIES], 'Other sources to compare with', {
     optional: true,
     label: 'Other sources',

@@ -3,7 +3,6 @@ import { issue, type Issue } from './issue.ts';
 import type { Source } from './source.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
 
-/** What a charger and its sources owe each other and the rest of the thread. */
 /** Mains that goes within its timeline, of a thread that says what it is charged from. */
 export function backupIssues({ backup, charging }: ThreadDocument): Issue[] {
   if (!backup) return [];
@@ -16,9 +15,19 @@ export function backupIssues({ backup, charging }: ThreadDocument): Issue[] {
     const allowed = `less than the timeline is long (${backup.span} h)`;
     found.push(issue('range', `backup.outages[${k}].from`, from, allowed));
   });
+  const { recurring, chance } = backup;
+  if (recurring && recurring.hours >= recurring.every) {
+    const allowed = `less than from one to the next (${recurring.every} h)`;
+    found.push(issue('range', 'backup.recurring.hours', recurring.hours, allowed));
+  }
+  if (chance && chance.sixth < chance.half) {
+    const allowed = `at least what half of them last (${chance.half} h)`;
+    found.push(issue('range', 'backup.chance.sixth', chance.sixth, allowed));
+  }
   return found;
 }
 
+/** What a charger and its sources owe each other and the rest of the thread. */
 export function chargingIssues({ charging, modes = [], stages }: ThreadDocument): Issue[] {
   if (!charging) return [];
   const { stage, control, source, tries = [], mode, join } = charging;

@@ -21,6 +21,8 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   5: (old) => old,
   // Version 7 has what charges the pack, in the place of the name alone that the pack had for it.
   6: chargerNamed,
+  // Version 8 has outages that recur or come by chance, cells emptied too far, and more packs on a source besides.
+  7: (old) => old,
 };
 
 /** The name of a charger that stood with the pack, among the goals where these say nothing of it. */

@@ -118,6 +118,9 @@ export class Disconnect {
   beforeProtection?: boolean;
 }
 
+/** How a holder takes cells. */
+export const HOLDERS = ['open', 'keyed'] as const;
+
 /** Cells in series and parallel, and everything between them and the path. */
 export class Pack {
   @Part(() => CellRecord, 'The cell')
@@ -146,6 +149,15 @@ export class Pack {
   warmth?: PackWarmth;
   @Part(() => Packing, 'What holders, strips and wrap add; the usual where left out', { optional: true })
   packing?: Packing;
+  @Choice(
+    HOLDERS,
+    'A holder they are put into: open to either way round, or keyed so that they go one way only',
+    {
+      optional: true,
+      label: 'Holder',
+    },
+  )
+  holder?: (typeof HOLDERS)[number];
   @Part(() => Protection, 'Protection board', { optional: true })
   protection?: Protection;
   @Part(() => Fuse, 'Fuse', { optional: true })

@@ -10,7 +10,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 7;
+export const VERSION = 8;
 
 /** How long it must wait in a mode before it is used. */
 export class Waiting {

@@ -53,6 +53,9 @@ export class CellTable {
     const rows = new Float64Array((knots.length - 1) * stride);
     const table = new CellTable(knots, cell.branches.length, rows);
     table.fill(curves, 0);
+    // What a cell holds is counted from where its record calls it empty, also of one that was emptied further.
+    const below = table.area(0);
+    if (below !== 0) table.fill(curves, -below);
     return table;
   }
 
@@ -147,7 +150,7 @@ export class CellTable {
   look(s: number, into: Float64Array): void {
     const { rows, knots, stride, branches } = this;
     const k = this.interval(s);
-    const held = s < 0 ? 0 : s > 1 ? 1 : s;
+    const held = s < knots[0]! ? knots[0]! : s > 1 ? 1 : s;
     const x = held - knots[k]!;
     const o = k * stride;
     into[LOOK.ocv] = rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
@@ -176,7 +179,7 @@ export class CellTable {
   ocv(s: number): number {
     const { rows, knots, stride } = this;
     const k = this.interval(s);
-    const x = (s < 0 ? 0 : s > 1 ? 1 : s) - knots[k]!;
+    const x = (s < knots[0]! ? knots[0]! : s > 1 ? 1 : s) - knots[k]!;
     const o = k * stride;
     return rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
   }
@@ -184,17 +187,18 @@ export class CellTable {
   /** [V] integral of the OCV from empty; continued beyond empty and full at the OCV there. */
   area(s: number): number {
     if (s > 1) return this.area(1) + (s - 1) * this.ocv(1);
-    if (s < 0) return this.rows[AREA]! + s * this.rows[0]!;
+    const floor = this.knots[0]!;
+    if (s < floor) return this.rows[AREA]! + (s - floor) * this.rows[0]!;
     const k = this.interval(s);
     const x = s - this.knots[k]!;
     const o = k * this.stride;
     return this.rows[o + AREA]! + x * this.meanOcv(o, x);
   }
 
-  /** State of charge at which the cell rests at `volts`; 0 or 1 beyond the table. The OCV never falls with charge. */
+  /** State of charge at which the cell rests at `volts`; the ends of the table beyond it. The OCV never falls with charge. */
   socAt(volts: number): number {
     const { knots, rows, stride } = this;
-    if (volts <= this.ocv(0)) return 0;
+    if (volts <= this.ocv(knots[0]!)) return knots[0]!;
     if (volts >= this.ocv(1)) return 1;
     // First the interval, by what stands at its lower knot, then halves of it.
     let k = knots.length - 2;

@@ -5,7 +5,7 @@ import type { Charging } from '../model/charging.ts';
 import { PACK } from '../model/thread.ts';
 import { MECHANISMS } from '../stages/point.ts';
 import { columnCount, POWER } from './layout.ts';
-import type { Joint } from './joint.ts';
+import type { Joined, Joint } from './joint.ts';
 import type { Network } from './network.ts';
 import type { Feeding } from './path.ts';
 import { RailState } from './railState.ts';
@@ -123,12 +123,13 @@ export class ChargerPlant implements Feeding {
     return network.settle(0, volts) - out.outAmps;
   }
 
-  get joined() {
+  get joined(): Joined | undefined {
     const { meanwhile, join } = this.charging;
     if (meanwhile !== 'path') return undefined;
     const none = { volts: 0, ohms: 0 };
     return {
       at: join?.at ?? PACK,
+      letsGo: this.law.source.beyond === 'hiccup',
       adapter: join ? { volts: join.adapter.volts, ohms: join.adapter.resistance } : none,
       battery: join ? { volts: join.battery.volts, ohms: join.battery.resistance } : none,
     };

@@ -1,7 +1,9 @@
 import { drawsIn } from '../loads/draws.ts';
 import { repeats } from '../model/cycle.ts';
+import type { Charging } from '../model/charging.ts';
 import type { Pack } from '../model/pack.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import { cellTable } from './cellTable.ts';
 import { ChargerPlant } from './charger.ts';
 import { conditionsOf, type Conditions } from './conditions.ts';
 import { pathKey } from './key.ts';
@@ -81,7 +83,7 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   const charging = source ? { ...doc.charging, source } : doc.charging;
   const { modes } = doc;
   const off = charging.meanwhile === 'off';
-  const pack = chargedFrom(doc.pack, charging.from);
+  const { pack, startSoc } = chargedFrom(doc.pack, charging);
   const fed: ThreadDocument = { ...doc, pack, charging };
   if (off) {
     Object.assign(fed, { stages: [], loads: [] });
@@ -90,26 +92,55 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   }
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
-  const conditions = conditionsOf(fed, { ...mode, ...given });
+  const conditions = conditionsOf(fed, { ...mode, ...(startSoc < 0 ? { startSoc } : {}), ...given });
   const cells = packPlant(pack, conditions);
-  const usual = BELOW_END * cells.series * Math.max(cells.cutoff, cells.cell.ocv(0));
+  const least = startSoc < 0 ? cells.cell.ocv(startSoc) : Math.max(cells.cutoff, cells.cell.ocv(0));
+  const usual = BELOW_END * cells.series * least;
   const charger = new ChargerPlant(charging, conditions.air);
   const path = new Path(fed.stages, fed.loads, conditions.air, usual, undefined, charger);
   return { ...plantOf(fed, conditions, cells, path), charger };
 }
 
 /** A pack as its charge begins: groups and odd cells as far from the others as they stand when a run starts. */
-function chargedFrom(pack: Pack, from: number): Pack {
-  const moved = <T extends { startSoc?: number }>(of: T): T => ({
-    ...of,
-    startSoc: Math.min(1, Math.max(0, from + (of.startSoc ?? pack.startSoc) - pack.startSoc)),
+function chargedFrom(of: Pack, { from: stated, restVolts }: Charging): { pack: Pack; startSoc: number } {
+  if (restVolts !== undefined && restVolts < of.cell.ocv.volts[0]!) return emptied(of, restVolts);
+  const from = restVolts === undefined ? stated : cellTable(of.cell).socAt(restVolts);
+  const moved = <T extends { startSoc?: number }>(one: T): T => ({
+    ...one,
+    startSoc: Math.min(1, Math.max(0, from + (one.startSoc ?? of.startSoc) - of.startSoc)),
   });
-  return {
-    ...pack,
+  const pack = {
+    ...of,
     startSoc: from,
-    ...(pack.groups ? { groups: pack.groups.map(moved) } : {}),
-    ...(pack.odd ? { odd: moved(pack.odd) } : {}),
+    ...(of.groups ? { groups: of.groups.map(moved) } : {}),
+    ...(of.odd ? { odd: moved(of.odd) } : {}),
   };
+  return { pack, startSoc: from };
+}
+
+/** [V] by which a cell that is emptied further falls for all the charge it holds: steep. Assumed, no source. */
+const BELOW_EMPTY = 25;
+
+/**
+ * A pack of cells that were emptied below where their record ends: the record is continued, its resistances as at its end. How
+ * groups then differ is not known: all alike.
+ */
+function emptied({ groups, odd, ...pack }: Pack, restVolts: number): { pack: Pack; startSoc: number } {
+  void [groups, odd];
+  const { cell } = pack;
+  const { ocv, r0 } = cell;
+  const startSoc = (restVolts - ocv.volts[0]!) / BELOW_EMPTY;
+  const further = {
+    ...cell,
+    ocv: { soc: [startSoc, ...ocv.soc], volts: [restVolts, ...ocv.volts] },
+    r0: { soc: [startSoc, ...r0.soc], ohms: [r0.ohms[0]!, ...r0.ohms] },
+    branches: cell.branches.map((b) => ({
+      soc: [startSoc, ...b.soc],
+      ohms: [b.ohms[0]!, ...b.ohms],
+      farads: [b.farads[0]!, ...b.farads],
+    })),
+  };
+  return { pack: { ...pack, cell: further, startSoc: 0 }, startSoc };
 }
 
 function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {

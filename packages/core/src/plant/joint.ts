@@ -9,12 +9,23 @@ export interface Way {
   ohms: number;
 }
 
+/** Where and how an adapter and the battery meet. */
+export interface Joined {
+  /** the rail: the pack or a stage's id */
+  at: string;
+  adapter: Way;
+  battery: Way;
+  /** whether the adapter gives nothing at all where it is asked for all it may give */
+  letsGo: boolean;
+}
+
 /** Who carries a rail. */
 export const CARRIES = { battery: 0, both: 1, adapter: 2, nobody: 3 } as const;
 
 /**
  * A rail on which an adapter and the battery meet, each through its own way. Kirchhoff at the node: what both give at the
- * rail's volts is what is drawn there; the highest such volts. The adapter gives so much at most.
+ * rail's volts is what is drawn there; the highest such volts. The adapter gives so much at most; one that lets go when it is
+ * asked for that gives nothing, and tries again for as long as that is so.
  */
 export class Joint {
   /** [V] of the adapter's end and [A] it may give; nothing without mains */
@@ -34,6 +45,7 @@ export class Joint {
     readonly rail: number,
     adapter: Way,
     battery: Way,
+    private readonly letsGo = false,
   ) {
     this.adapterWay = { volts: adapter.volts, ohms: Math.max(adapter.ohms, STIFF) };
     this.batteryWay = { volts: battery.volts, ohms: Math.max(battery.ohms, STIFF) };
@@ -44,7 +56,15 @@ export class Joint {
    * @param drawn [A] at volts of the rail @returns [A] from the battery's side
    */
   solve(own: number, drawn: (volts: number) => number): number {
-    const { adapterVolts, most, adapterWay: a, batteryWay: b } = this;
+    const battery = this.meet(own, drawn, this.most);
+    if (!this.letsGo || !this.full) return battery;
+    this.meet(own, drawn, 0);
+    this.full = true;
+    return this.battery;
+  }
+
+  private meet(own: number, drawn: (volts: number) => number, most: number): number {
+    const { adapterVolts, adapterWay: a, batteryWay: b } = this;
     const fromAdapter = (v: number) => Math.min(most, Math.max(0, (adapterVolts - a.volts - v) / a.ohms));
     const fromBattery = (v: number) => Math.max(0, (own - b.volts - v) / b.ohms);
     const top = Math.max(most > 0 ? adapterVolts - a.volts : 0, own - b.volts);

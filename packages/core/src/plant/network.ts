@@ -10,7 +10,7 @@ import { limitsOf, type Limits } from '../stages/limits.ts';
 import { MODE } from '../stages/modes.ts';
 import { RECTIFIER, StagePoint, type StagePlant } from '../stages/point.ts';
 import { compileStage, offDraw } from '../stages/traits.ts';
-import { Joint, type Way } from './joint.ts';
+import { Joint, type Joined } from './joint.ts';
 
 /** Why a stage is held off; `on` means it works. The simulation sets it, an operating point never does. */
 export const HELD = { on: 0, lockedOut: 1, overInput: 2, collapsed: 3 } as const;
@@ -42,6 +42,8 @@ interface Bounds {
   most: Float64Array;
   lows: Float64Array;
   highs: Float64Array;
+  /** [V] from which on a stage that is locked out starts again */
+  release: Float64Array;
 }
 
 /** A rail's demand as a table; what `demand` asks where a rail is searched again and again. */
@@ -128,7 +130,7 @@ export class Network {
     readonly loads: readonly Load[],
     air: number,
     private readonly tabulate?: (network: Network, rail: number) => RailTable,
-    joined?: { at: string; adapter: Way; battery: Way },
+    joined?: Joined,
   ) {
     const n = stages.length;
     this.count = n;
@@ -136,12 +138,15 @@ export class Network {
     this.bounds = {
       least: floatsOf(this.limits, (l) => l.minInput),
       most: floatsOf(this.limits, (l) => l.maxInput * (1 + SLACK)),
+      release: floatsOf(stages, (s, k) =>
+        isRegulated(s) ? this.limits[k]!.minInput + s.hysteresis : Infinity,
+      ),
       lows: floatsOf(loads, (l) => l.range.min * (1 - SLACK)),
       highs: floatsOf(loads, (l) => l.range.max * (1 + SLACK)),
     };
     const places = new Map([[PACK as string, 0], ...stages.map((s, k): [string, number] => [s.id, k + 1])]);
     const rail = joined && (places.get(joined.at) ?? 0);
-    this.joint = joined && new Joint(rail!, joined.adapter, joined.battery);
+    this.joint = joined && new Joint(rail!, joined.adapter, joined.battery, joined.letsGo);
     this.stageRail = Int32Array.from(stages, (s) => places.get(s.from)!);
     this.loadRail = Int32Array.from(loads, (l) => places.get(l.from)!);
     this.points = stages.map(() => new StagePoint());
@@ -354,9 +359,10 @@ export class Network {
       if (DRAWS[this.draws.laws[l]!] === 'string') note(this.draws.values[l]!);
     }
     for (const k of this.railStages[rail]!) {
-      if (this.held[k] !== HELD.on) continue;
       const stage = this.stages[k]!;
       const { minInput, maxInput } = this.limits[k]!;
+      if (this.held[k] === HELD.lockedOut) note(this.bounds.release[k]!);
+      if (this.held[k] !== HELD.on) continue;
       note(minInput);
       note(maxInput);
       if (isRegulated(stage)) {

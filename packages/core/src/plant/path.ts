@@ -4,7 +4,7 @@ import type { Load } from '../model/load.ts';
 import { floats } from '../numeric/floats.ts';
 import { Chart } from './chart.ts';
 import { columnCount, DELIVERED, lossAt } from './layout.ts';
-import type { Way } from './joint.ts';
+import type { Joined } from './joint.ts';
 import { HELD, Network } from './network.ts';
 import type { Piece } from './piece.ts';
 import { RailState, rangeIn } from './railState.ts';
@@ -21,7 +21,7 @@ export interface Feeding {
   readonly columns: number;
   readonly entries: number;
   /** where it meets what the pack gives, if not on the pack's own rail */
-  readonly joined?: { at: string; adapter: Way; battery: Way };
+  readonly joined?: Joined;
   /** [V] up to which it may lift the rail */
   readonly ceiling: number;
   /** the rail with what it gives */

@@ -56,12 +56,16 @@ export class RailState implements Sampled {
 
   distance(entry: number, value: number): number {
     const { network, events } = this;
-    const { least, most, lows, highs } = network.bounds;
+    const { least, most, release, lows, highs } = network.bounds;
     const n = network.count;
     if (entry < n || entry >= events) return NaN;
     const stage = entry < 2 * n;
     const at = stage ? entry - n : entry - 2 * n;
     const v = stage ? network.points[at]!.inputVolts : network.loadVolts[at]!;
+    // A stage that is locked out waits for the volts to start again at.
+    if (stage && network.held[at] === HELD.lockedOut) {
+      return value === INPUT.ready ? v - release[at]! : release[at]! - v;
+    }
     const low = stage ? least[at]! : lows[at]!;
     const high = stage ? most[at]! : highs[at]!;
     const within = stage ? INPUT.within : RANGE.in;
@@ -106,14 +110,16 @@ export class RailState implements Sampled {
   private note(): void {
     const { network, signature, extended, events } = this;
     const { points, held, loadVolts, count: n } = network;
-    const { least, most, lows, highs } = network.bounds;
+    const { least, most, release, lows, highs } = network.bounds;
     for (const k of this.stages) {
       const p = points[k]!;
       const vin = p.inputVolts;
       const works = held[k] === HELD.on && vin > 0;
       signature[k] = p.mode;
       signature[n + k] = !works
-        ? INPUT.within
+        ? held[k] === HELD.lockedOut && vin >= release[k]!
+          ? INPUT.ready
+          : INPUT.within
         : vin < least[k]!
           ? INPUT.low
           : vin > most[k]!
@@ -135,8 +141,8 @@ export function rangeIn(signature: Int32Array, stages: number, load: number): nu
   return signature[2 * stages + load]!;
 }
 
-/** Where a working stage's input stands to its limits. */
-const INPUT = { within: 0, low: 1, high: 2 } as const;
+/** Where a working stage's input stands to its limits; `ready`: of one that is locked out, enough to start again. */
+const INPUT = { within: 0, low: 1, high: 2, ready: 3 } as const;
 
 /** Whether one rail is another, or is fed by it. */
 function hangsOn(network: Network, rail: number, other: number): boolean {

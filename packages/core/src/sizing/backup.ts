@@ -1,75 +1,18 @@
 import { sourceCurve } from '../charging/source.ts';
-import type { Backup } from '../model/backup.ts';
 import type { Charging } from '../model/charging.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
-import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
-import { compile } from '../plant/compile.ts';
-import type { Conditions } from '../plant/conditions.ts';
-import { AGED } from '../model/belief.ts';
+import type { ThreadDocument } from '../model/thread.ts';
 import { handOver, rideThrough, type HandedOver, type Transfer } from '../transients/transfer.ts';
 import { ChargeReading } from '../solver/chargeReading.ts';
 import { charge } from '../solver/charge.ts';
-import { Reading } from '../solver/reading.ts';
-import { runPlant } from '../solver/rundown.ts';
-import { ROW } from '../solver/series.ts';
 import { outage, type Gone } from '../solver/outage.ts';
 import type { OutageResult } from '../solver/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
-
-/** Outages of a timeline as stretches [s], in order, those that meet or overlap as one; and whether any did. */
-export function goneOf({ outages, span }: Backup): { gone: Gone[]; merged: boolean } {
-  const sorted = [...outages].sort((a, b) => a.from - b.from);
-  const gone: Gone[] = [];
-  let merged = false;
-  for (const { from, hours } of sorted) {
-    const to = Math.min(span, from + hours) * SECONDS_PER_HOUR;
-    const begins = from * SECONDS_PER_HOUR;
-    const last = gone.at(-1);
-    if (last && begins <= last.to) {
-      merged = true;
-      last.to = Math.max(last.to, to);
-    } else if (to > begins) gone.push({ from: begins, to });
-  }
-  return { gone, merged };
-}
-
-/** How long the pack holds, by the charge it has when mains goes. */
-export interface Hold {
-  name: 'new' | 'aged' | 'cold';
-  /** state of charge, falling, and [s] from there to the useful end */
-  soc: number[];
-  seconds: number[];
-}
-
-/** Points of a hold curve. */
-const POINTS = 25;
-
-/**
- * Hold times by the charge left, of new cells, of aged ones and in the coldest air: each one run from full, read backwards; what
- * the cells' branches would have behind them differs a little.
- */
-export function holdTimes(doc: ThreadDocument): Hold[] {
-  const { minAir } = surroundingsOf(doc);
-  const of = (name: Hold['name'], conditions: Partial<Conditions>): Hold => {
-    const run = runPlant(compile(doc, { startSoc: 1, ...conditions }), { rows: 200 });
-    const reading = new Reading(run.series, Infinity);
-    const until = run.usefulEnd.time;
-    const soc = Array.from({ length: POINTS }, (_, k) => 1 - k / (POINTS - 1));
-    return { name, soc, seconds: soc.map((s) => Math.max(0, until - timeAt(reading, s))) };
-  };
-  return [of('new', {}), of('aged', { ...AGED }), of('cold', { air: minAir })];
-}
-
-/** [s] when so much charge is left, straight between rows. */
-function timeAt(reading: Reading, soc: number): number {
-  for (let row = 1; row < reading.count; row++) {
-    const [a, b] = [reading.at(row - 1, ROW.soc), reading.at(row, ROW.soc)];
-    if (b > soc) continue;
-    const share = a > b ? Math.min(1, Math.max(0, (a - soc) / (a - b))) : 0;
-    return reading.time(row - 1) + share * (reading.time(row) - reading.time(row - 1));
-  }
-  return reading.time(reading.count - 1);
-}
+import { askedOf, mostOf } from './atTransfer.ts';
+import { goneOf } from './timeline.ts';
+import { floatLevels, type FloatLevel } from './float.ts';
+import { holdTimes, type Hold } from './hold.ts';
+import { dipChance } from './years.ts';
 
 /** What one outage did. [s] */
 export interface OutageRow {
@@ -90,12 +33,17 @@ export interface BackupAnswers {
   merged: boolean;
   holds: Hold[];
   rows: OutageRow[];
-  /** the rail at the heaviest transfer; absent where they meet on the battery, which drops nothing */
-  dip?: HandedOver & { task: Transfer; wanted: number; least: number };
+  /**
+   * the rail at the heaviest transfer, and the chance that it falls too low when mains goes at any instant; absent where they meet
+   * on the battery, which drops nothing
+   */
+  dip?: HandedOver & { task: Transfer; wanted: number; least: number; chance: number };
   /** [V] the rail stands at on the adapter, and on the battery */
   rail: { adapter: number; battery: number };
   /** [A] the adapter is asked for at worst, charge and heaviest loads together, and what it gives */
   adapter: { worst: number; limit: number };
+  /** what it holds where cells stand less than full, see `floatLevels` */
+  levels: FloatLevel[];
   /** [s] from empty to full, mains there; absent where it never is */
   refill?: number;
 }
@@ -108,16 +56,19 @@ export function backupOf(doc: ThreadDocument): BackupAnswers {
   const result = outage(doc, gone, backup.span * SECONDS_PER_HOUR);
   const filled = charge({ ...doc, charging: { ...charging, from: 0.02 } }, undefined, {}, { rows: 0 });
   const rail = railVolts(doc, charging);
-  const heaviest = heaviestOn(doc, charging);
-  const dip = dipOf(charging, rail, heaviest);
+  const holds = holdTimes(doc);
+  const asked = askedOf(doc, charging, rail.adapter);
+  const watts = mostOf(asked);
+  const dip = dipOf(charging, rail, watts);
   return {
     result,
     merged,
-    holds: holdTimes(doc),
+    holds,
+    levels: floatLevels(doc, holds),
     rows: rowsOf(result, gone, backup.span * SECONDS_PER_HOUR, filled.end.soc),
-    ...(dip ? { dip } : {}),
+    ...(dip ? { dip: { ...dip, chance: dipChance({ ...dip, asked }) } } : {}),
     rail: { adapter: rail.adapter, battery: rail.battery },
-    adapter: adapterAt(charging, filled.mostSource, heaviest.watts, rail.adapter),
+    adapter: adapterAt(charging, filled.mostSource, watts, rail.adapter),
     ...(filled.end.reason === 'terminated' || filled.end.reason === 'recordFull'
       ? { refill: filled.end.time }
       : {}),
@@ -171,37 +122,11 @@ function railVolts(doc: ThreadDocument, { source, join, meanwhile }: Charging) {
   };
 }
 
-/** [W] most that the loads on the joined rail draw at once in any mode, peaks included. */
-function heaviestOn(doc: ThreadDocument, { join }: Charging): { watts: number } {
-  const at = join?.at ?? 'pack';
-  const volts = (l: ThreadDocument['loads'][number]) =>
-    (l.range.min + Math.min(l.range.max, 2 * l.range.min + 1)) / 2;
-  const modes = doc.modes?.map((m) => m.id) ?? [undefined];
-  const watts = modes.map((mode) =>
-    doc.loads
-      .filter((l) => l.from === at)
-      .reduce((sum, l) => {
-        const set = l.draws?.find((d) => d.mode === mode);
-        const base = set ? set.value : l[l.draw]!;
-        const peak = Math.max(
-          1,
-          ...(l.peaks ?? []).map((p) => p.factor ?? (p.value ?? 0) / Math.max(base, 1e-9)),
-        );
-        const value = base * peak;
-        return (
-          sum +
-          (l.draw === 'power' ? value : l.draw === 'current' ? value * volts(l) : volts(l) ** 2 / value || 0)
-        );
-      }, 0),
-  );
-  return { watts: Math.max(0, ...watts) };
-}
-
 function dipOf(
   { join, meanwhile }: Charging,
   rail: ReturnType<typeof railVolts>,
-  { watts }: { watts: number },
-): BackupAnswers['dip'] | undefined {
+  watts: number,
+): Omit<NonNullable<BackupAnswers['dip']>, 'chance'> | undefined {
   if (meanwhile !== 'path' || !join?.wake || !join.capacitance) return undefined;
   const task: Transfer = {
     rail: rail.adapter,

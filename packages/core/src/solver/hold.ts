@@ -9,7 +9,7 @@ import type { Counts } from './result.ts';
 import type { CellState } from './state.ts';
 
 /**
- * Share of the charge a restarted stage must have drawn before a lock-out of it counts as a new one rather than as
+ * Share of the charge by which a restarted stage must be away from where it started before a lock-out of it counts as a new one rather than as
  * chatter. Bounds the restarts of a run by its reciprocal, however long its programme.
  */
 const CHATTER = 1e-3;
@@ -107,6 +107,12 @@ export class HoldKeeper {
     });
   }
 
+  /** Mains came or went: what failed before may be tried again. */
+  afresh(): void {
+    this.startedAt.fill(2);
+    this.failedAt.fill(0);
+  }
+
   private solve(near: number): Found {
     const found = this.instant.solve(this.state, near);
     countFound(this.counts, found);
@@ -129,7 +135,7 @@ export class HoldKeeper {
       if (vin > maxInput * (1 + SLACK)) path.hold(k, HELD.overInput);
       else if (vin < minInput) {
         path.hold(k, HELD.lockedOut);
-        if (this.startedAt[k]! - this.state.soc < CHATTER) this.givesUp(k, Infinity);
+        if (Math.abs(this.startedAt[k]! - this.state.soc) < CHATTER) this.givesUp(k, Infinity);
       } else if (path.modeOf(k) === MODE.collapsed) path.hold(k, HELD.collapsed);
       else continue;
       return true;

@@ -38,6 +38,7 @@ export class OutageRun extends SteadyRun {
   readonly dark: Gone[] = [];
   /** [J] that the loads did not get */
   unserved = 0;
+  private readonly usual: Draws;
   private mains = true;
   /** [s] since when it is dark */
   private since: number | undefined;
@@ -54,6 +55,7 @@ export class OutageRun extends SteadyRun {
   ) {
     super(plant, options, recorder);
     this.keeper = new ChargeKeeper(plant, this.state, true);
+    this.usual = plant.path.network.draws;
   }
 
   protected override run(): DeadEnd {
@@ -104,13 +106,15 @@ export class OutageRun extends SteadyRun {
     const on = !this.gone.some((g) => time >= g.from - 1e-9 && time < g.to - 1e-9);
     if (on === this.mains && time > 0) return;
     this.mains = on;
+    this.holds.afresh();
     this.keeper.setMains(on);
   }
 
   private load(time: number): void {
     const { schedule, means } = this;
     if (!schedule) {
-      if (means) this.loads.begin(means, true);
+      // Power that comes back switches on what has stopped.
+      this.loads.begin(means ?? this.usual, true);
       return;
     }
     this.stretch = stretchAt(schedule, time);

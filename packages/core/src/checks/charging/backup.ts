@@ -1,4 +1,7 @@
 import type { ThreadDocument } from '../../model/thread.ts';
+import { sourceCurve } from '../../charging/source.ts';
+import { isRegulated } from '../../model/kinds/registry.ts';
+import { lowestLevel } from '../../sizing/float.ts';
 import type { BackupAnswers } from '../../sizing/backup.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
@@ -20,6 +23,7 @@ export function backupFindings(doc: ThreadDocument, found: BackupAnswers): Findi
     ...feeds(doc, found),
     ...asked(doc, found),
     ...gaps(found),
+    ...standsFull(doc, found),
     ...merged(found),
   ].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
 }
@@ -124,6 +128,7 @@ function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): F
 const MARGIN = 0.02;
 
 function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Finding[] {
+  const letsGo = sourceCurve(charging!.source).beyond === 'hiccup';
   // Managed, the charger gives way to the loads.
   if (charging!.join?.kind === 'managed' || adapter.worst <= adapter.limit * (1 + 1e-6)) return [];
   return [
@@ -132,7 +137,9 @@ function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Findin
       severity: 'fails',
       element: 'source',
       title: `Charging and the heaviest loads ask ${A(adapter.worst)} of ${A(adapter.limit)}`,
-      reason: `The adapter sags and the battery helps, or it lets go. Charge by less, or let a managed path make the charger give way.`,
+      reason: letsGo
+        ? `The adapter lets go and tries again: meanwhile the battery carries alone, and is not filled. Charge by less, or let a managed path make the charger give way.`
+        : `The adapter sags and the battery helps. Charge by less, or let a managed path make the charger give way.`,
       excess: adapter.worst / adapter.limit,
       ...(charging!.join
         ? {
@@ -158,6 +165,36 @@ function gaps({ rows, refill }: BackupAnswers): Finding[] {
       title: `${late.length === 1 ? 'An outage leaves' : `${late.length} outages leave`} no time to refill before the next`,
       reason: `${hours(first.gap)} are given; from empty it takes ${refill === undefined ? 'for ever' : hours(refill)}.`,
       from: first.to,
+    },
+  ];
+}
+
+/** [V] of one cell by which a level must be lower to be worth a word. */
+const WORTH = 0.04;
+
+/** Cells that stand fuller than what is wanted of them asks for. */
+function standsFull({ backup, charging, pack }: ThreadDocument, { levels }: BackupAnswers): Finding[] {
+  const { stage, control } = charging!;
+  const level = lowestLevel(levels, backup!.hold && backup!.hold * SECONDS_PER_HOUR);
+  if (!level || !isRegulated(stage) || !control) return [];
+  const now = stage.outputVolts / pack.series;
+  if (now - level.volts < WORTH) return [];
+  const to = Number((level.volts * pack.series).toPrecision(4));
+  return [
+    {
+      id: 'stands-full:backup',
+      severity: 'note',
+      element: 'charger',
+      title: `Cells that stand at ${V(now)} all year age faster than they must`,
+      reason: `At ${V(level.volts)} they hold ${hours(level.aged)} when aged, and last roughly ${formatQuantity(level.longer / 2 ** ((pack.cell.fullVolts - now) / 0.1), '', 2)} times as long by time alone: a tenth of a volt less counts for twice the life, as is commonly held. The cell maker's data sheet has the last word.`,
+      ...(control.divider
+        ? {}
+        : {
+            action: {
+              label: `Let them stand at ${V(level.volts)}`,
+              edits: [{ op: 'replace' as const, path: ['charging', 'stage', 'outputVolts'], value: to }],
+            },
+          }),
     },
   ];
 }

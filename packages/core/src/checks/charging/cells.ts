@@ -1,7 +1,9 @@
 import { surroundingsOf } from '../../model/thread.ts';
-import { formatDuration } from '../../units/formatQuantity.ts';
+import { SECONDS_PER_HOUR } from '../../units/constants.ts';
+import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
 import type { Finding } from '../finding.ts';
-import { A, C, type ChargeContext } from './context.ts';
+import { groupName } from '../groups.ts';
+import { A, C, V, type ChargeContext } from './context.ts';
 
 /** [°C] between which lithium cells are charged where their record says nothing. Common practice, no source. */
 const COLDEST = 0;
@@ -9,7 +11,7 @@ const WARMEST = 45;
 
 /** Whether cells and board suit being charged. */
 export function cells(c: ChargeContext): Finding[] {
-  return [...air(c), ...balance(c), ...board(c)];
+  return [...air(c), ...highest(c), ...balance(c), ...board(c)];
 }
 
 function air({ doc, charging }: ChargeContext): Finding[] {
@@ -48,9 +50,34 @@ function air({ doc, charging }: ChargeContext): Finding[] {
   ];
 }
 
+/** The group that stands highest when the charge ends: a charger sees their sum alone. */
+function highest({ doc, result }: ChargeContext): Finding[] {
+  const { fullVolts } = doc.pack.cell;
+  if (!result.groups) return [];
+  const { volts, fullest } = result.groups;
+  const most = volts[fullest]!;
+  const over = most - fullVolts;
+  // Meters and boards see no less.
+  if (over < SEEN) return [];
+  return [
+    {
+      id: 'group-over:cells',
+      severity: 'danger',
+      element: 'cells',
+      title: `The highest, ${groupName(fullest)}, comes to ${V(most)}; its cells are full at ${V(fullVolts)}`,
+      reason: `The charger holds the sum of all: where the others lag, it is ${formatQuantity(over, 'V', 2)} over. A board that stops on the highest group, or groups brought together one by one first, keep it from that.`,
+      excess: most / fullVolts,
+      from: result.end.time,
+    },
+  ];
+}
+
+/** [V] over full that counts. Common practice, no source. */
+const SEEN = 5e-3;
+
 /** Groups in series that nothing keeps even. */
-function balance({ doc, charging }: ChargeContext): Finding[] {
-  const { series, protection, groups, cell, parallel } = doc.pack;
+function balance({ doc, charging, result }: ChargeContext): Finding[] {
+  const { series, protection, groups } = doc.pack;
   if (series < 2 || !charging.control) return [];
   const bleed = protection?.balanceCurrent ?? 0;
   if (!(bleed > 0)) {
@@ -64,24 +91,26 @@ function balance({ doc, charging }: ChargeContext): Finding[] {
       },
     ];
   }
-  if (!groups) return [];
-  const missing = Array.from({ length: series }, (_, k) => {
-    const { capacity = 1, startSoc = doc.pack.startSoc } = groups[k] ?? {};
-    return (1 - startSoc) * capacity * cell.capacityAh * parallel;
-  });
-  const spread = Math.max(...missing) - Math.min(...missing);
-  const hours = spread / bleed;
-  if (hours < 1) return [];
+  const stood = result.groups;
+  if (!groups || !stood) return [];
+  const { toEven = 0, bled, soc, fullest } = stood;
+  const hours = toEven / SECONDS_PER_HOUR;
+  const apart = Math.max(...soc) - Math.min(...soc);
+  if (hours < 1 || apart < EVEN) return [];
+  const most = Math.max(...bled) / SECONDS_PER_HOUR;
   return [
     {
       id: 'slow-balance:protection',
       severity: hours > 24 ? 'tight' : 'note',
       element: 'protection',
-      title: `Its board takes ${formatDuration(hours)} to bring the groups even`,
-      reason: `They are ${Number((1000 * spread).toPrecision(2))} mAh apart and it bleeds ${A(bleed)}, and only while a group is nearly full.`,
+      title: `The groups are not even when the charge ends: ${Math.round(100 * apart)} % apart`,
+      reason: `Its board would bleed ${A(bleed)} for ${formatDuration(hours)} to bring them together, and does so only while a group is nearly full: ${formatDuration(most)} in this charge. The fullest is ${groupName(fullest)}; with every charge they come closer.`,
     },
   ];
 }
+
+/** Share of the charge by which groups may differ and count as even. Common practice, no source. */
+const EVEN = 0.01;
 
 function board({ doc }: ChargeContext): Finding[] {
   const { protection } = doc.pack;
