@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import { CHARGE_LIMITS, type ChargeResult } from '@mile-thread/core/charging';
+import { CHARGE_LIMITS, chargeTogether, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { findingsText } from './report.ts';
@@ -37,6 +37,8 @@ export function chargeText(doc: ThreadDocument, charge: ChargeResult, found: Fin
       (p) =>
         `  ${(p.limit === 'precharge' ? 'precharge' : CHARGE_LIMITS[p.limit].word).padEnd(20)} ${hours(p.from).padEnd(12)} to ${hours(p.to).padEnd(12)} ${percent(p.toSoc)}`,
     ),
+    ...groupLines(charge),
+    ...stationLines(doc),
     'where it went',
     ...ledger.entries.map(
       (e) => `  ${e.element.padEnd(20)} ${e.mechanism.padEnd(14)} ${wh(e.joules).padStart(10)}`,
@@ -44,6 +46,33 @@ export function chargeText(doc: ThreadDocument, charge: ChargeResult, found: Fin
     '',
     findingsText(found),
   ].join('\n');
+}
+
+/** Groups that differ, as the charge leaves them. */
+function groupLines({ groups }: ChargeResult): string[] {
+  if (!groups) return [];
+  return [
+    'group by group, from the negative end',
+    ...groups.volts.map(
+      (v, k) =>
+        `  ${String(k + 1).padEnd(20)} ${formatQuantity(v, 'V', 4).padEnd(12)} ${percent(groups.soc[k]!).padEnd(8)} bled ${hours(groups.bled[k]!)}`,
+    ),
+  ];
+}
+
+/** All packs on its source. */
+function stationLines(doc: ThreadDocument): string[] {
+  const { from, stations = [] } = doc.charging!;
+  if (stations.length === 0) return [];
+  const all = [from, ...stations.map((s) => s.from)];
+  const { stations: found, lowest, most } = chargeTogether(doc, all);
+  return [
+    `${all.length} packs on the source: ${formatQuantity(most, 'A', 3)} at most, down to ${formatQuantity(lowest, 'V', 3)}`,
+    ...found.map(
+      (s, k) =>
+        `  from ${percent(all[k]!).padEnd(15)} ${formatQuantity(s.amps, 'A', 3).padEnd(12)} full in ${s.time === undefined ? 'never' : hours(s.time)}`,
+    ),
+  ];
 }
 
 /** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/README.md. */

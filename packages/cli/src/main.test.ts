@@ -93,7 +93,12 @@ describe('mile', () => {
     expect(held.stdout).toMatch(/holds, new +\d+/);
     expect(held.stdout).toMatch(/battery +3\sdays/);
     expect(held.status).toBe(1);
-    expect(JSON.parse(mile(['outage', path, '--json']).stdout).rows.length).toBe(5);
+    expect(JSON.parse(mile(['outage', path, '--json', '--years', '2']).stdout)).toMatchObject({
+      rows: { length: 5 },
+      years: [{ year: 0, drops: 0 }, { year: 1 }],
+    });
+    expect(mile(['outage', path, '--years', 'many']).status).toBe(2);
+    expect(mile(['netlist', path, '--transfer']).stdout).toContain('Bload rail 0');
     const bare = join(folder, 'bare.thread.json');
     const rest = structuredClone(door);
     delete rest.charging;

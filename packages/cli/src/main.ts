@@ -7,6 +7,9 @@ import {
   charge,
   chargeFindings,
   chargeNetlist,
+  transferNetlist,
+  yearsOf,
+  type Year,
   type ChargeResult,
 } from '@mile-thread/core/charging';
 import {
@@ -35,13 +38,15 @@ const USAGE = `mile: plan the power path from lithium cell to load
                                        one cycle of its programme at that time, every step of it, as CSV
   mile charge FILE [--json] [--csv OUT]
                                        charge its pack and say how long that takes and what is wrong with it
-  mile outage FILE [--json] [--csv OUT]
-                                       its timeline of mains: who carries, how long it holds, what a transfer does
+  mile outage FILE [--years N] [--json] [--csv OUT]
+                                       its timeline of mains: who carries, how long it holds, what a transfer does;
+                                       in how many of N random years it drops its loads
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
   mile netlist FILE --charge [--at WHEN]
                                        the same of its charge, WHEN hours into it
+  mile netlist FILE --transfer         the rail on which adapter and battery meet, as mains goes
   mile netlist FILE --stage ID         a switched netlist of a stage with parts
   mile schema                          print the JSON Schema of a thread file
 
@@ -65,6 +70,8 @@ export async function main(args: string[]): Promise<number> {
         at: { type: 'string' },
         cycle: { type: 'string' },
         charge: { type: 'boolean' },
+        transfer: { type: 'boolean' },
+        years: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -89,9 +96,12 @@ export async function main(args: string[]): Promise<number> {
   if (values.cycle !== undefined && (command !== 'run' || values.json)) {
     return fail('mile: --cycle goes with run, and is CSV\n', EXIT.usage);
   }
-  for (const name of ['stage', 'at', 'charge'] as const) {
+  for (const name of ['stage', 'at', 'charge', 'transfer'] as const) {
     if (values[name] === undefined || command === 'netlist') continue;
     return fail(`mile: --${name} goes with netlist\n`, EXIT.usage);
+  }
+  if (values.years !== undefined && command !== 'outage') {
+    return fail('mile: --years goes with outage\n', EXIT.usage);
   }
   if (values.json && command === 'netlist') return fail('mile: a netlist is no JSON\n', EXIT.usage);
   if (values.csv !== undefined && same(values.csv, file)) {
@@ -106,9 +116,11 @@ export async function main(args: string[]): Promise<number> {
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
-    : values.charge
-      ? chargeCircuit(doc, values.at)
-      : netlist(doc, values.stage, values.at);
+    : values.transfer
+      ? transferCircuit(doc)
+      : values.charge
+        ? chargeCircuit(doc, values.at)
+        : netlist(doc, values.stage, values.at);
 }
 
 /** Rows of a run for a whole charge, where they are written out. */
@@ -214,16 +226,47 @@ function charging(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: st
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
 }
 
-function mains(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
+/** Most random years that are asked for at once. */
+const MOST_YEARS = 10_000;
+
+function mains(
+  doc: ThreadDocument,
+  { json, csv, years }: { json?: boolean; csv?: string; years?: string },
+): number {
   if (!doc.backup || !doc.charging) return fail('mile: this thread says nothing of mains\n', EXIT.usage);
+  const count = years === undefined ? 0 : Number(years);
+  if (!Number.isInteger(count) || count < 0 || count > MOST_YEARS || years?.trim() === '') {
+    return fail(`mile: --years takes a whole number up to ${MOST_YEARS}\n`, EXIT.usage);
+  }
+  if (count > 0 && !doc.backup.chance) {
+    return fail('mile: this thread does not say how often mains goes in a year\n', EXIT.usage);
+  }
   const result = backupOf(doc);
   const found = backupFindings(doc, result);
+  const random = count > 0 ? allYears(doc, count, result.dip?.chance ?? 0) : [];
   if (csv !== undefined) {
     const failed = write(seriesCsv(doc, result.result.series), csv);
     if (failed !== undefined) return failed;
   }
-  if (csv !== '-') say(json ? outageJson(doc, result, found) : outageText(doc, result, found));
+  if (csv !== '-') {
+    say(json ? outageJson(doc, result, found, random) : outageText(doc, result, found, random));
+  }
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+}
+
+function allYears(doc: ThreadDocument, count: number, dips: number): Year[] {
+  const run = yearsOf(doc, 0, count, dips);
+  for (;;) {
+    const step = run.next();
+    if (step.done) return step.value;
+  }
+}
+
+function transferCircuit(doc: ThreadDocument): number {
+  const dip = doc.backup && doc.charging ? backupOf(doc).dip : undefined;
+  if (!dip) return fail('mile: nothing is handed over in this thread\n', EXIT.usage);
+  say(transferNetlist(doc.name, dip.task));
+  return EXIT.met;
 }
 
 function chargeCircuit(doc: ThreadDocument, when = '0'): number {

@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import type { BackupAnswers } from '@mile-thread/core/charging';
+import { shareRange, type BackupAnswers, type Year } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { findingsText } from './report.ts';
@@ -8,7 +8,12 @@ const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
 const V = (volts: number) => formatQuantity(volts, 'V', 4);
 
 /** The answers on a timeline of mains, outage by outage, and its findings as plain text. */
-export function outageText(doc: ThreadDocument, found: BackupAnswers, findings: Finding[]): string {
+export function outageText(
+  doc: ThreadDocument,
+  found: BackupAnswers,
+  findings: Finding[],
+  years: Year[] = [],
+): string {
   const { holds, dip, adapter, refill, rows, result } = found;
   const dark = result.dark.reduce((s, d) => s + d.to - d.from, 0);
   const lines: [string, string][] = [
@@ -20,6 +25,7 @@ export function outageText(doc: ThreadDocument, found: BackupAnswers, findings: 
       `${formatQuantity(adapter.worst, 'A', 3)} of ${formatQuantity(adapter.limit, 'A', 3)}`,
     ],
     ['dropped', dark > 0 ? hours(dark) : 'never'],
+    ...yearLines(years),
   ];
   return [
     `${doc.name}: ${formatDuration(doc.backup!.span)} of mains`,
@@ -36,10 +42,37 @@ export function outageText(doc: ThreadDocument, found: BackupAnswers, findings: 
   ].join('\n');
 }
 
+/** In how many random years the loads were dropped or dipped. */
+function yearLines(years: Year[]): [string, string][] {
+  if (years.length === 0) return [];
+  const line = (name: string, count: number): [string, string] => {
+    const { low, high } = shareRange(count, years.length);
+    return [name, `${count} of ${years.length}: a chance of ${percent(low)} to ${percent(high)} a year`];
+  };
+  return [
+    line('years with a drop', years.filter((y) => y.drops > 0).length),
+    line('years with a dip', years.filter((y) => y.dips > 0).length),
+  ];
+}
+
+const percent = (share: number) => `${Math.round(100 * share)} %`;
+
 /** Everything but the rows, as JSON. Seconds, joules, amperes; see docs/format/README.md. */
-export function outageJson(doc: ThreadDocument, found: BackupAnswers, findings: Finding[]): string {
+export function outageJson(
+  doc: ThreadDocument,
+  found: BackupAnswers,
+  findings: Finding[],
+  years: Year[] = [],
+): string {
   const { series, ...result } = found.result;
-  const whole = { thread: doc.name, ...found, result: { ...result, points: series.count }, findings };
+  const chance = years.length > 0 ? { years } : {};
+  const whole = {
+    thread: doc.name,
+    ...found,
+    result: { ...result, points: series.count },
+    ...chance,
+    findings,
+  };
   const finite = (_: string, value: unknown) => (value === Infinity ? null : value);
   return `${JSON.stringify(whole, finite, 2)}\n`;
 }

@@ -28,6 +28,7 @@ export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/charg
 export { CHARGE } from './solver/ledger.ts';
 export { CHARGE_ROW } from './solver/series.ts';
 export { chargeNetlist } from './io/chargeNetlist.ts';
+export { transferNetlist } from './io/transferNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
 export { outage, type Gone } from './solver/outage.ts';
 export type { OutageResult, Stretched, Who } from './solver/outageResult.ts';

@@ -381,7 +381,8 @@ describe('chargers against independent integration', () => {
   it('H6-BAL-1: a board bleeds the group that is ahead; it is not even when the charge ends', () => {
     const c = caseOf('H6_charging', 'H6-BAL-1');
     const given = (c.inputs.groups as unknown as { value: [number, number][] }).value;
-    const ofOne = { ...c, inputs: { ...c.inputs, cell_capacity: { value: given[0]![0], unit: 'Ah' } } };
+    const cell_capacity = { value: given[0]![0], unit: 'Ah' } as unknown as Case['inputs'][string];
+    const ofOne: Case = { ...c, inputs: { ...c.inputs, cell_capacity } };
     const doc = threadH6(ofOne, {
       series: given.length,
       groups: given.map(([, startSoc]) => ({ capacity: 1, resistance: 1, startSoc })),
@@ -496,6 +497,31 @@ describe('several chargers on one source', () => {
       heat_in_chargers: all.heat / WH,
       lowest_source_voltage: all.lowest,
     });
+  });
+
+  it('three on a source that cannot feed them all get alike of it, never more than it gives; then the rest have more', () => {
+    const c = caseOf('H6_charging', 'H6-FOUR-1');
+    const limit = 1.5;
+    const doc: ThreadDocument = {
+      ...threadH6(c),
+      charging: {
+        source: supply(5.1, { limit }),
+        stage: plainLinear(input(c, 'cv')),
+        control: { current: 0.8, sense: 'output', terminate: 0.05 },
+        meanwhile: 'off',
+        from: 0,
+      },
+    };
+    const all = chargeTogether(doc, [0.1, 0.1, 0.85]);
+    all.stations.forEach((s) => expect(s.amps).toBeCloseTo(limit / 3, 3));
+    expect(all.most).toBeLessThanOrEqual(limit * (1 + 1e-6));
+    const alone = chargeTogether(doc, [0.1]).stations[0]!.time!;
+    const [one, two, fullest] = all.stations.map((s) => s.time!);
+    expect(one).toBeCloseTo(two!, -2);
+    expect(fullest).toBeLessThan(one!);
+    // A third at first, then a half of 1.5 A in the place of 0.8 A.
+    expect(one! / alone).toBeGreaterThan(0.8 / 0.75);
+    expect(one! / alone).toBeLessThan(0.8 / 0.5);
   });
 });
 

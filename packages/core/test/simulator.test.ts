@@ -1,6 +1,7 @@
 import { Simulation } from 'eecircuit-engine';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  backupOf,
   charge,
   chargeNetlist,
   ChargeReading,
@@ -9,6 +10,8 @@ import {
   defaultBuckBoost,
   defaultSepic,
   demoThreads,
+  handOver,
+  handOverCourse,
   pathNetlist,
   Reading,
   ROW,
@@ -17,6 +20,7 @@ import {
   simulate,
   STAGE_ROW,
   stageColumn,
+  transferNetlist,
   type Converter,
   type StageParts,
 } from './core.ts';
@@ -267,6 +271,33 @@ describe('a charge in a circuit simulator', () => {
       }
     },
   );
+});
+
+describe('a transfer in a circuit simulator', () => {
+  const lock = demoThreads().find((t) => t.name.includes('lock'))!;
+  const demo = backupOf(lock).dip!.task;
+  for (const [name, task] of [
+    ['of the door lock', demo],
+    ['of a rail on a small capacitor that dips far', { ...demo, farads: 4e-4, watts: 12, esr: 0.1 }],
+  ] as const) {
+    it(`${name}: first instant, lowest, where it settles`, { timeout: 60_000 }, async () => {
+      const w = await run(transferNetlist(name, task));
+      const rail = w.of('v(rail)');
+      const { first, lowest, settles } = handOver(task);
+      // What the rail loses is what is referred to: its volts alone would hide a wrong course.
+      const lost = (volts: number) => task.rail - volts;
+      const low = Math.min(...rail.filter((_, k) => w.time[k]! <= task.seconds));
+      expect(lost(rail[1]!) / lost(first)).toBeCloseTo(1, 1);
+      expect(lost(low) / lost(lowest)).toBeCloseTo(1, 2);
+      expect(lost(rail.at(-1)!) / lost(settles)).toBeCloseTo(1, 1);
+      const course = handOverCourse(task);
+      for (const at of [0.3, 0.9, 1.2, 1.8]) {
+        const k = w.time.findIndex((t) => t >= at * task.seconds);
+        const own = course.seconds.findIndex((t) => t >= at * task.seconds);
+        expect(lost(rail[k]!) / lost(course.volts[own]!)).toBeCloseTo(1, 1);
+      }
+    });
+  }
 });
 
 describe('netlists of stages in a circuit simulator', () => {

@@ -82,6 +82,7 @@ export function libraryDoorLock(): ThreadDocument {
         { from: 94.6, hours: 11.5 },
         { from: 134, hours: 0.75 },
       ],
+      chance: { perYear: 9, half: 1.25, sixth: 3 },
     },
     modes: [
       { id: 'open', name: 'Open' },

@@ -1,5 +1,6 @@
 import type { ThreadDocument } from '../model/thread.ts';
-import { CHARGE_COLUMN, chargeAt } from '../plant/charger.ts';
+import { LIMIT } from '../charging/limits.ts';
+import { CHARGE_COLUMN, chargeAt, limitIn } from '../plant/charger.ts';
 import { compileCharging, type Plant } from '../plant/compile.ts';
 import { CHARGE_LIMIT, ChargeRun } from './charge.ts';
 import { CHARGE } from './ledger.ts';
@@ -34,7 +35,8 @@ export interface Together {
 
 /**
  * Several packs alike, each with its charger, on one source: its volts droop by what all of them take, so that the fullest waits
- * for the others. Each is charged by itself between two looks at what the others take.
+ * for the others. Each is charged by itself between two looks at what the others take; where they want more than it gives, those
+ * that it holds back get alike.
  * @param from state of charge of each at the start
  */
 export function chargeTogether(doc: ThreadDocument, from: readonly number[]): Together {
@@ -44,17 +46,23 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   const runs = plants.map((p) => new ChargeRun(p, {}, new Recorder(p, 0), undefined));
   const stations: Station[] = runs.map(() => ({ amps: 0 }));
   const over = runs.map((run) => run.start() !== undefined);
-  const { open, droop } = plants[0]!.charger!.law.source;
+  const { open, droop, limit } = plants[0]!.charger!.law.source;
   const taken = new Float64Array(runs.length);
   const told = new Float64Array(runs.length);
   const small = CHANGED * plants[0]!.charger!.amps;
   const volts = () => open - droop * taken.reduce((a, b) => a + b, 0);
-  /** Tell each what the others take. @returns whether any was told anything new */
+  /** Look at what each takes, and tell it what the others do. @returns whether any was told anything new */
   const agree = (least: number): boolean => {
     let any = false;
-    runs.forEach((run, k) => {
+    const wants = runs.map((_, k) => {
       taken[k] = over[k] ? 0 : ofCharger(plants[k]!, CHARGE_COLUMN.sourceAmps);
-      const others = taken.reduce((s, a, n) => (n === k ? s : s + a), 0);
+      return !over[k] && isHeldBySource(plants[k]!) ? Infinity : taken[k];
+    });
+    const shares = shared(limit, wants);
+    const sum = shares.reduce((a, b) => a + b, 0);
+    runs.forEach((run, k) => {
+      // Where all is given, one that wants more than its share gets just that.
+      const others = shares[k]! < wants[k]! ? limit - shares[k]! : sum - shares[k]!;
       if (over[k] || Math.abs(others - told[k]!) <= least) return;
       told[k] = others;
       run.share(others);
@@ -95,6 +103,24 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
       0,
     ),
   };
+}
+
+/** Whether it is the source that keeps a charger from more. */
+function isHeldBySource({ path }: Plant): boolean {
+  const at = limitIn(path.signature, path.stages.length, path.loads.length);
+  return at === LIMIT.source || at === LIMIT.letsGo;
+}
+
+/** What each gets of so much: no more than it wants, and alike of what is left. @param wants Infinity for all it can get */
+function shared(limit: number, wants: readonly number[]): number[] {
+  const got = wants.map(() => 0);
+  const order = wants.map((_, k) => k).sort((a, b) => (wants[a]! < wants[b]! ? -1 : 1));
+  let left = limit;
+  order.forEach((k, n) => {
+    got[k] = Math.min(wants[k]!, left / (order.length - n));
+    left -= got[k];
+  });
+  return got;
 }
 
 /** A number of the charger where its path was read last: every row and every instant taken up reads it. */
