@@ -42,6 +42,7 @@ export {
 export { lowestLevel, type FloatLevel } from './sizing/float.ts';
 export { heldFrom, holdField, holdTimes, type Hold, type HoldField } from './sizing/hold.ts';
 export type { GroupsCharged } from './solver/chargeResult.ts';
+export { joinsOf, meeting, JOIN_WAYS, wayOf, type JoinOption, type JoinWay } from './sizing/joins.ts';
 export { goneOf } from './sizing/timeline.ts';
 export { randomYear, shareRange, YEARS, yearsOf, type Year } from './sizing/years.ts';
 export { backupOf, type BackupAnswers, type OutageRow } from './sizing/backup.ts';

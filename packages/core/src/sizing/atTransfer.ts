@@ -42,3 +42,8 @@ export function askedOf(doc: ThreadDocument, { join }: Pick<Charging, 'join'>, v
 export function mostOf(asked: readonly AskedFor[]): number {
   return Math.max(0, ...asked.map((a) => a.watts));
 }
+
+/** [W] mean of it. */
+export function meanOf(asked: readonly AskedFor[]): number {
+  return asked.reduce((sum, { watts, share }) => sum + watts * share, 0);
+}

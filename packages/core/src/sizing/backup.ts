@@ -1,14 +1,11 @@
-import { sourceCurve } from '../charging/source.ts';
-import type { Charging } from '../model/charging.ts';
-import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { handOver, rideThrough, type HandedOver, type Transfer } from '../transients/transfer.ts';
 import { ChargeReading } from '../solver/chargeReading.ts';
 import { charge } from '../solver/charge.ts';
 import { outage, type Gone } from '../solver/outage.ts';
 import type { OutageResult } from '../solver/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
-import { askedOf, mostOf } from './atTransfer.ts';
+import { askedOf, meanOf, mostOf } from './atTransfer.ts';
+import { adapterAt, chargedAlone, dipOf, railVolts, type Dip } from './meeting.ts';
 import { goneOf } from './timeline.ts';
 import { floatLevels, type FloatLevel } from './float.ts';
 import { holdTimes, type Hold } from './hold.ts';
@@ -37,11 +34,13 @@ export interface BackupAnswers {
    * the rail at the heaviest transfer, and the chance that it falls too low when mains goes at any instant; absent where they meet
    * on the battery, which drops nothing
    */
-  dip?: HandedOver & { task: Transfer; wanted: number; least: number; chance: number };
+  dip?: Dip & { chance: number };
   /** [V] the rail stands at on the adapter, and on the battery */
   rail: { adapter: number; battery: number };
   /** [A] the adapter is asked for at worst, charge and heaviest loads together, and what it gives */
   adapter: { worst: number; limit: number };
+  /** [W] the rail is asked for in the mean and at the heaviest */
+  asked: { mean: number; most: number };
   /** what it holds where cells stand less than full, see `floatLevels` */
   levels: FloatLevel[];
   /** [s] from empty to full, mains there; absent where it never is */
@@ -68,7 +67,8 @@ export function backupOf(doc: ThreadDocument): BackupAnswers {
     rows: rowsOf(result, gone, backup.span * SECONDS_PER_HOUR, filled.end.soc),
     ...(dip ? { dip: { ...dip, chance: dipChance({ ...dip, asked }) } } : {}),
     rail: { adapter: rail.adapter, battery: rail.battery },
-    adapter: adapterAt(charging, filled.mostSource, watts, rail.adapter),
+    adapter: adapterAt(charging, chargedAlone(doc), watts, rail.adapter),
+    asked: { mean: meanOf(asked), most: watts },
     ...(filled.end.reason === 'terminated' || filled.end.reason === 'recordFull'
       ? { refill: filled.end.time }
       : {}),
@@ -105,51 +105,3 @@ function rowsOf(
 
 /** Share of the charge by which it may be less than before an outage and count as back. */
 const BACK = 0.005;
-
-/** [V] the rail that both feed stands at on either, under no load; and [V] it may fall to. */
-function railVolts(doc: ThreadDocument, { source, join, meanwhile }: Charging) {
-  const { open } = sourceCurve(source);
-  const at = join?.at ?? 'pack';
-  const stage = doc.stages.find((s) => s.id === at);
-  const own = stage && isRegulated(stage) ? stage.outputVolts : doc.pack.series * doc.pack.cell.fullVolts;
-  const least = Math.max(0, ...doc.loads.filter((l) => l.from === at && l.essential).map((l) => l.range.min));
-  if (meanwhile !== 'path') return { adapter: own, battery: own, own, least };
-  return {
-    adapter: open - (join?.adapter.volts ?? 0),
-    battery: own - (join?.battery.volts ?? 0),
-    own,
-    least,
-  };
-}
-
-function dipOf(
-  { join, meanwhile }: Charging,
-  rail: ReturnType<typeof railVolts>,
-  watts: number,
-): Omit<NonNullable<BackupAnswers['dip']>, 'chance'> | undefined {
-  if (meanwhile !== 'path' || !join?.wake || !join.capacitance) return undefined;
-  const task: Transfer = {
-    rail: rail.adapter,
-    farads: join.capacitance,
-    esr: join.esr ?? 0,
-    watts,
-    seconds: join.wake,
-    backup: rail.battery,
-    ohms: Math.max(join.battery.resistance, 1e-3),
-  };
-  const found = handOver(task);
-  return {
-    ...found,
-    // It may also settle lower than it dips.
-    lowest: Math.min(found.lowest, found.settles),
-    task,
-    wanted: rail.least,
-    least: rail.least > 0 ? rideThrough(task, rail.least) : 0,
-  };
-}
-
-function adapterAt({ source, meanwhile }: Charging, charging: number, watts: number, volts: number) {
-  const { limit } = sourceCurve(source);
-  const loads = meanwhile === 'path' ? watts / Math.max(volts, 1) : 0;
-  return { worst: Math.min(charging, limit) + loads, limit };
-}

@@ -16,9 +16,9 @@ export interface FloatLevel {
 
 /** [V] from which on a cell is of the kind that ages by standing full; LFP and titanate do much less. Common practice. */
 const AGES_FULL = 4.1;
-/** [V] Steps below full, and how many. */
+/** [V] Steps below full, and how many: further down chargers and gauges are seldom made for it. */
 const STEP = 0.05;
-const STEPS = 6;
+const STEPS = 4;
 /** [V] less for twice the life. Common practice, no source: makers' figures go from 1.4 to 2.5 times. */
 const TWICE = 0.1;
 

@@ -24,6 +24,9 @@ export interface Station {
 /** Several chargers on one source. */
 export interface Together {
   stations: Station[];
+  /** [A] that all of them ask of the source where each is alone on it, and that it gives */
+  asked: number;
+  limit: number;
   /** [V] left at the source's terminals at the first instant, and at the lowest; [A] most from it */
   volts: number;
   lowest: number;
@@ -47,6 +50,7 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   const stations: Station[] = runs.map(() => ({ amps: 0 }));
   const over = runs.map((run) => run.start() !== undefined);
   const { open, droop, limit } = plants[0]!.charger!.law.source;
+  const asked = plants.reduce((sum, p) => sum + ofCharger(p, CHARGE_COLUMN.sourceAmps), 0);
   const taken = new Float64Array(runs.length);
   const told = new Float64Array(runs.length);
   const small = CHANGED * plants[0]!.charger!.amps;
@@ -94,6 +98,8 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   const accounts = runs.map((run) => run.account);
   return {
     stations,
+    asked,
+    limit,
     volts: first,
     lowest,
     most,

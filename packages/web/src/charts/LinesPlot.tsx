@@ -18,6 +18,8 @@ interface Props {
   logY?: boolean;
   /** name of the file an export gets */
   file?: string;
+  /** whether its lines are named above it; they are where not said, and there are several */
+  legend?: boolean;
   /** whether the y axis begins at zero; it does where not said */
   fromZero?: boolean;
   label: string;
@@ -38,6 +40,7 @@ export const LinesPlot = memo(function LinesPlot({
   logY,
   file,
   fromZero = true,
+  legend = true,
   label,
   range,
   children,
@@ -59,14 +62,15 @@ export const LinesPlot = memo(function LinesPlot({
   const layout = useMemo(() => {
     const axis = { showgrid: false, zeroline: false, fixedrange: true };
     return {
-      margin: ROOM,
-      showlegend: lines.length > 1,
+      margin: legend ? ROOM : { ...ROOM, t: 8 },
+      showlegend: legend && lines.length > 1,
       legend: { orientation: 'h', x: 0, y: 1.02, yanchor: 'bottom', font: { size: TYPE.small } },
       hovermode: 'x unified',
       xaxis: {
         ...axis,
         ticksuffix: xUnit,
         nticks: 6,
+        tickangle: 0,
         ...(range ? { range: [0, range.x] } : {}),
         ...(logX ? { type: 'log', exponentformat: 'SI', dtick: 1 } : {}),
         ...(ticks ? { tickmode: 'array', tickvals: ticks.at, ticktext: ticks.words, ticksuffix: '' } : {}),
@@ -83,7 +87,7 @@ export const LinesPlot = memo(function LinesPlot({
         ...(range ? { range: [0, range.y] } : {}),
       },
     };
-  }, [xUnit, yUnit, logX, logY, ticks, fromZero, range, lines.length]);
+  }, [xUnit, yUnit, logX, logY, ticks, fromZero, legend, range, lines.length]);
   const holder = usePlotly(data, layout);
   return (
     <div className={css.linesHolder}>

@@ -1,5 +1,5 @@
 import { cases, draws, range } from './questions/belief.ts';
-import { backup, backupChecks } from './questions/backup.ts';
+import { backup, backupChecks, holdField, joins, years } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
 import { charge, chargeChecks, sources } from './questions/charges.ts';
@@ -33,7 +33,9 @@ export const seldom = {
   filter,
   gauge,
   held,
+  holdField,
   inductors,
+  joins,
   library,
   lossTable,
   map,
@@ -47,4 +49,5 @@ export const seldom = {
   sources,
   threadFiles,
   worst,
+  years,
 };

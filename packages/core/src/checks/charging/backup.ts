@@ -1,5 +1,7 @@
 import type { ThreadDocument } from '../../model/thread.ts';
 import { sourceCurve } from '../../charging/source.ts';
+import type { ChargeControl } from '../../model/charging.ts';
+import type { Edit } from '../../model/edit.ts';
 import { isRegulated } from '../../model/kinds/registry.ts';
 import { lowestLevel } from '../../sizing/float.ts';
 import type { BackupAnswers } from '../../sizing/backup.ts';
@@ -192,11 +194,24 @@ function standsFull({ backup, charging, pack }: ThreadDocument, { levels }: Back
         : {
             action: {
               label: `Let them stand at ${V(level.volts)}`,
-              edits: [{ op: 'replace' as const, path: ['charging', 'stage', 'outputVolts'], value: to }],
+              edits: [
+                { op: 'replace' as const, path: ['charging', 'stage', 'outputVolts'], value: to },
+                ...beginsAnew(control, level.volts),
+              ],
             },
           }),
     },
   ];
+}
+
+/** [V] of one cell by which a charger begins anew below where it stops. Common practice, no source. */
+const ANEW = 0.1;
+
+/** The volts at which it begins anew go down with where it stops. */
+function beginsAnew({ recharge }: ChargeControl, stops: number): Edit[] {
+  if (recharge === undefined || recharge <= stops - ANEW / 2) return [];
+  const value = Number((stops - ANEW).toFixed(3));
+  return [{ op: 'replace', path: ['charging', 'control', 'recharge'], value }];
 }
 
 function merged({ merged: any }: BackupAnswers): Finding[] {

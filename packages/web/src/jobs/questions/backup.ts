@@ -1,4 +1,14 @@
-import { backupFindings, backupOf, type BackupAnswers } from '@mile-thread/core/charging';
+import {
+  backupFindings,
+  backupOf,
+  holdField as fieldOf,
+  joinsOf,
+  yearsOf,
+  type BackupAnswers,
+  type HoldField,
+  type JoinOption,
+  type Year,
+} from '@mile-thread/core/charging';
 import type { Finding } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
@@ -18,4 +28,24 @@ export function backup(doc: ThreadDocument): BackupAnswers | null {
 /** What the checks say of it. */
 export function backupChecks(doc: ThreadDocument): Finding[] {
   return doc.backup && doc.charging ? backupFindings(doc, answersOf(doc)) : [];
+}
+
+/** The four ways of joining side by side. */
+export function joins(doc: ThreadDocument): JoinOption[] {
+  return joinsOf(doc);
+}
+
+/** Hold times over charge and age. */
+export function holdField(doc: ThreadDocument): HoldField {
+  return fieldOf(doc);
+}
+
+/** Some of the random years. @param dips chance that a transfer dips */
+export function years(
+  doc: ThreadDocument,
+  from: number,
+  to: number,
+  dips: number,
+): Generator<number, Year[], undefined> {
+  return yearsOf(doc, from, to, dips);
 }

@@ -1,39 +1,83 @@
-import type { BackupAnswers } from '@mile-thread/core/charging';
+import {
+  meeting,
+  wayOf,
+  JOIN_WAYS,
+  type BackupAnswers,
+  type JoinOption,
+  type JoinWay,
+} from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
-import { formatQuantity } from '@mile-thread/core/units';
+import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import clsx from 'clsx';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
-import { meeting, wayOf, WAYS, type Way } from './model.ts';
+import { useAnswer } from '../../jobs/client.ts';
 import css from './outage.module.css';
 
 const V = (v: number) => formatQuantity(v, 'V', 3);
 
-const NAME: Readonly<Record<Way, string>> = {
+const NAME: Readonly<Record<JoinWay, string>> = {
   bus: 'On the battery bus',
   diode: 'Diodes',
   ideal: 'Ideal diodes',
   managed: 'Managed path',
 };
 
-const COSTS: Readonly<Record<Way, string>> = {
-  bus: 'drops nothing and never dips; the stages run all year from the battery, and the charger sees the loads',
-  diode: 'two diodes, some watts of heat; the charger does not give way',
-  ideal: 'two controllers and two switches, millivolts; the charger does not give way',
-  managed: 'one controller with a sense resistor; the charger gives way to the loads',
+const PARTS: Readonly<Record<JoinWay, string>> = {
+  bus: 'the stages run from the battery all year',
+  diode: 'two diodes; the charger does not give way',
+  ideal: 'two controllers, two switches; the charger does not give way',
+  managed: 'one controller; the charger gives way to the loads',
 };
+
+const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
+
+/** What a way of joining costs, in figures: what it drops and dips to, what it asks of the adapter, whether the pack fills. */
+function Costs({ option }: { option: JoinOption }) {
+  const { drop, lowest, wanted = 0, worst, limit, refill, feeds, watts } = option;
+  const dips = lowest !== undefined && lowest < wanted;
+  const asks = worst > limit * (1 + 1e-6);
+  return (
+    <small>
+      {drop > 0 ? `drops ${formatQuantity(drop, 'V', 2)}` : 'drops nothing'}
+      {lowest === undefined ? (
+        ', no dip ✓'
+      ) : (
+        <>
+          , dips to{' '}
+          <b data-short={dips || undefined}>
+            {formatQuantity(lowest, 'V', 4)} {dips ? '✕' : '✓'}
+          </b>
+        </>
+      )}
+      ; asks{' '}
+      <b data-short={asks || undefined}>
+        {formatQuantity(worst, 'A', 3)} of {formatQuantity(limit, 'A', 3)} {asks ? '✕' : '✓'}
+      </b>
+      ; {refill === undefined ? <b data-short>never full ✕</b> : `full in ${hours(refill)}`}
+      {watts > 5e-4 && `; ${formatQuantity(watts, 'W', 2)} lost`}
+      {feeds && (
+        <>
+          ; <b data-short>the battery feeds though mains is there ✕</b>
+        </>
+      )}
+    </small>
+  );
+}
 
 /** The four ways in which source and battery meet, to choose from. */
 export function Joins({ doc, found, commit }: { doc: ThreadDocument; found: BackupAnswers; commit: Commit }) {
   const here = wayOf(doc.charging!);
   const { join } = doc.charging!;
+  const { data } = useAnswer('joins', [doc]);
+  const option = (way: JoinWay) => data?.find((o) => o.way === way);
   return (
     <section className={css.tool} aria-label="How adapter and battery join">
       <header>
         <h4>How adapter and battery join</h4>
       </header>
-      <div role="radiogroup" aria-label="Way of joining">
-        {WAYS.map((way) => (
+      <div role="radiogroup" aria-label="JoinWay of joining">
+        {JOIN_WAYS.map((way) => (
           <button
             key={way}
             type="button"
@@ -45,18 +89,15 @@ export function Joins({ doc, found, commit }: { doc: ThreadDocument; found: Back
             <Sketch way={way} />
             <span>
               <b>{NAME[way]}</b> {way === here && <em>in use</em>}
-              <small>
-                {way === here
-                  ? `on the adapter ${V(found.rail.adapter)}, on the battery ${V(found.rail.battery)}; ${COSTS[way]}`
-                  : COSTS[way]}
-              </small>
+              <small>{PARTS[way]}</small>
+              {option(way) && <Costs option={option(way)!} />}
             </span>
           </button>
         ))}
       </div>
       {here !== 'bus' && join && (
         <p className={css.figures}>
-          adapter’s way{' '}
+          On the adapter {V(found.rail.adapter)}, on the battery {V(found.rail.battery)}: adapter’s way{' '}
           <EditableQuantity
             label="Drop on the way from the adapter"
             value={join.adapter.volts}
@@ -100,7 +141,7 @@ export function Joins({ doc, found, commit }: { doc: ThreadDocument; found: Back
 }
 
 /** A small circuit: adapter at the left above, battery below, load at the right. */
-function Sketch({ way }: { way: Way }) {
+function Sketch({ way }: { way: JoinWay }) {
   const bus = way === 'bus';
   return (
     <svg width="118" height="54" viewBox="0 0 118 54" className={css.sketch} aria-hidden="true">

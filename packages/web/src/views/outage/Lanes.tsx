@@ -1,8 +1,8 @@
 import type { BackupAnswers, Who } from '@mile-thread/core/charging';
-import { MOST_OUTAGES, type Backup, type ThreadDocument } from '@mile-thread/core/model';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import clsx from 'clsx';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { LanesPlot } from '../../charts/LanesPlot.tsx';
 import { NeedleOverlay } from '../../charts/NeedleOverlay.tsx';
 import { MARGIN } from '../../charts/RunPlot.tsx';
@@ -10,9 +10,12 @@ import { timeTicks } from '../../charts/timeAxis.ts';
 import { KEY_STEP, useOutageNeedle } from '../../document/view.ts';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { useWidth } from '../../kit/useWidth.ts';
 import { useNeedleKeys } from '../../kit/useNeedleKeys.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
-import { dragged, lanesOf } from './model.ts';
+import { Mains, Recurring } from './Mains.tsx';
+import { lanesOf, strikes } from './model.ts';
+import { useTransfer } from './useTransfer.ts';
 import css from './outage.module.css';
 import chartsCss from '../../charts/charts.module.css';
 
@@ -54,7 +57,11 @@ export function Lanes({ doc, found, commit }: Props) {
       width: 1.2,
       dash: true,
     });
-    const most = 1.15 * Math.max(found.adapter.limit, ...columns.amps);
+    const path = doc.charging!.meanwhile === 'path';
+    const heavy = path
+      ? strikes(columns.hours, columns.amps, { ...found.asked, volts: found.rail.adapter }, backup.span)
+      : { x: [], y: [] };
+    const most = 1.15 * Math.max(found.adapter.limit, ...columns.amps, ...heavy.y.filter((v) => v > 0));
     const top = 1.08 * Math.max(least, ...columns.volts);
     return {
       x: columns.hours,
@@ -68,17 +75,20 @@ export function Lanes({ doc, found, commit }: Props) {
           lines: [{ y: columns.soc, colour: COLOURS.pine, width: 2, fill: 'floor' as const }],
         },
         {
-          title: 'adapter current; madder: all it gives',
+          title: path
+            ? 'adapter current, strokes: heaviest; madder: all'
+            : 'adapter current; madder: all it gives',
           unit: ' A',
           share: 0.3,
           range: [0, most] as [number, number],
           lines: [
             flat(found.adapter.limit, COLOURS.madder),
+            { ...heavy, colour: COLOURS.ribbon, width: 1 },
             { y: columns.amps, colour: COLOURS.saffronInk, fill: 'floor' as const },
           ],
         },
         {
-          title: 'volts of the loads; madder: least they work at',
+          title: 'volts of the loads; madder: least',
           unit: ' V',
           share: 0.34,
           range: [0.75 * least, top] as [number, number],
@@ -113,22 +123,11 @@ export function Lanes({ doc, found, commit }: Props) {
           />{' '}
           of mains
         </h4>
-        <span>drag an outage, pull its ends, double-click to add one; Delete takes it away</span>
-        {found.result.byMean && <span>loads by the mean of their programme</span>}
+        <span>drag an outage, pull its ends, double-click to add one; [ ] from one to the next</span>
+        <Recurring {...{ backup, commit }} />
       </header>
       <Mains {...{ backup, commit }} />
-      <div className={css.who} style={{ marginLeft: MARGIN.l, marginRight: MARGIN.r }}>
-        {found.result.who.map((w) => (
-          <span
-            key={w.from}
-            data-who={w.what}
-            style={{ left: `${(100 * w.from) / end}%`, width: `${(100 * (w.to - w.from)) / end}%` }}
-            title={`${WHO[w.what]}, ${formatDuration((w.to - w.from) / SECONDS_PER_HOUR)}`}
-          >
-            {WHO[w.what]}
-          </span>
-        ))}
-      </div>
+      <Carries {...{ found, end }} />
       <div className={clsx(chartsCss.runArea, css.area)}>
         <LanesPlot
           {...plot}
@@ -137,9 +136,51 @@ export function Lanes({ doc, found, commit }: Props) {
           label={`Charge, adapter and volts over ${formatDuration(backup.span)}`}
           file={`${doc.name} outages`}
         />
+        <Lens {...{ found, end }} />
         <Needle {...{ doc, found, end, columns }} />
       </div>
     </section>
+  );
+}
+
+/** Who carries when; a stretch too short for its word has it on hover alone. */
+function Carries({ found, end }: { found: BackupAnswers; end: number }) {
+  const [lane, width] = useWidth<HTMLDivElement>(800);
+  return (
+    <div ref={lane} className={css.who} style={{ marginLeft: MARGIN.l, marginRight: MARGIN.r }}>
+      {found.result.who.map((w) => {
+        const share = (w.to - w.from) / end;
+        return (
+          <span
+            key={w.from}
+            data-who={w.what}
+            style={{ left: `${(100 * w.from) / end}%`, width: `${100 * share}%` }}
+            title={`${WHO[w.what]}, ${formatDuration((w.to - w.from) / SECONDS_PER_HOUR)}`}
+          >
+            {share * width > LETTER * WHO[w.what].length ? WHO[w.what] : ''}
+          </span>
+        );
+      })}
+    </div>
+  );
+}
+
+/** [px] a letter of those words takes. */
+const LETTER = 7;
+
+/** A frame around the transfer that is opened below. */
+function Lens({ found, end }: { found: BackupAnswers; end: number }) {
+  const at = useTransfer(found);
+  if (at === undefined || !found.dip) return null;
+  const share = at / end;
+  return (
+    <i
+      className={css.lens}
+      style={{
+        left: `calc(${MARGIN.l}px + ${share} * (100% - ${MARGIN.l + MARGIN.r}px))`,
+        bottom: MARGIN.b,
+      }}
+    />
   );
 }
 
@@ -164,113 +205,5 @@ function Needle({
       ]}
       onMove={moveTo}
     />
-  );
-}
-
-/** Outages as blocks that are moved, stretched, added, typed and taken away. */
-function Mains({ backup, commit }: { backup: Backup; commit: Commit }) {
-  const { span, outages } = backup;
-  const [moved, setMoved] = useState<{ k: number; from: number; hours: number } | undefined>();
-  const put = (label: string, next: Backup['outages']) =>
-    commit(label, [
-      { op: 'replace', path: ['backup', 'outages'], value: [...next].sort((a, b) => a.from - b.from) },
-    ]);
-  const grip = (k: number, what: 'whole' | 'begin' | 'end') => ({
-    onPointerDown: (e: PointerEvent<HTMLElement>) => {
-      e.stopPropagation();
-      e.currentTarget.setPointerCapture(e.pointerId);
-      e.currentTarget.dataset.x = String(e.clientX);
-    },
-    onPointerMove: (e: PointerEvent<HTMLElement>) => {
-      if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
-      const lane = e.currentTarget.closest<HTMLElement>(`[data-lane]`)!;
-      const by = ((e.clientX - Number(e.currentTarget.dataset.x)) / lane.clientWidth) * span;
-      setMoved({ k, ...dragged(outages[k]!, what, by, span) });
-    },
-    onPointerUp: () => {
-      if (moved && (moved.from !== outages[k]!.from || moved.hours !== outages[k]!.hours)) {
-        const { from, hours } = moved;
-        put(
-          what === 'whole' ? 'Move an outage' : 'Stretch an outage',
-          outages.map((o, n) => (n === k ? { from, hours } : o)),
-        );
-      }
-      setMoved(undefined);
-    },
-  });
-  const onKey = (k: number) => (e: KeyboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    const by = { ArrowLeft: -0.25, ArrowRight: 0.25 }[e.key];
-    if (e.key === 'Delete') {
-      put(
-        'Take an outage away',
-        outages.filter((_, n) => n !== k),
-      );
-    } else if (by !== undefined) {
-      const to = dragged(outages[k]!, e.shiftKey ? 'end' : 'whole', by, span);
-      put(
-        e.shiftKey ? 'Stretch an outage' : 'Move an outage',
-        outages.map((o, n) => (n === k ? to : o)),
-      );
-    } else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
-  const add = (e: { clientX: number; currentTarget: HTMLElement }) => {
-    if (outages.length >= MOST_OUTAGES) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    const from = Math.round((4 * span * (e.clientX - box.left)) / box.width) / 4;
-    put('Add an outage', [...outages, { from: Math.min(from, span - 0.25), hours: Math.min(2, span / 10) }]);
-  };
-  return (
-    <div className={css.mainsRow}>
-      <div
-        className={css.mains}
-        data-lane
-        style={{ marginLeft: MARGIN.l, marginRight: MARGIN.r }}
-        onDoubleClick={add}
-        role="group"
-        aria-label="Mains"
-      >
-        {outages.map((o, k) => {
-          const { from, hours } = moved?.k === k ? moved : o;
-          return (
-            <div
-              key={k}
-              className={css.gone}
-              role="group"
-              tabIndex={0}
-              aria-label={`Outage ${k + 1}, ${formatDuration(hours)} from ${formatDuration(from)} on`}
-              style={{
-                left: `${(100 * from) / span}%`,
-                width: `${(100 * Math.min(hours, span - from)) / span}%`,
-              }}
-              onKeyDown={onKey(k)}
-              {...grip(k, 'whole')}
-            >
-              <i {...grip(k, 'begin')} />
-              <i {...grip(k, 'end')} />
-              <span
-                data-high={k % 2 === 1 || undefined}
-                onPointerDown={(e) => e.stopPropagation()}
-                onDoubleClick={(e) => e.stopPropagation()}
-              >
-                <EditableQuantity
-                  label={`Outage ${k + 1}, length`}
-                  value={o.hours}
-                  unit="h"
-                  shown={formatDuration(hours)}
-                  onCommit={(v) =>
-                    commit('Change an outage', [
-                      { op: 'replace', path: ['backup', 'outages', k, 'hours'], value: v },
-                    ])
-                  }
-                />
-              </span>
-            </div>
-          );
-        })}
-      </div>
-    </div>
   );
 }

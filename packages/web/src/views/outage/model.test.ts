@@ -1,8 +1,9 @@
 import { demoThreads } from '@mile-thread/core';
+import { heldFrom, meeting, JOIN_WAYS, wayOf } from '@mile-thread/core/charging';
 import { changeThread } from '@mile-thread/core/model';
 import { expect, it } from 'vitest';
 import { removeNode } from '../../document/commands.ts';
-import { dragged, heldFrom, meeting, neededFor, wayOf, WAYS } from './model.ts';
+import { dragged, labelled, neededFor, strikes } from './model.ts';
 
 const door = demoThreads().find((d) => d.name === 'Library door lock')!;
 
@@ -19,7 +20,7 @@ it('an outage stays within the timeline however it is dragged, to a quarter of a
 });
 
 it('every way of joining is a valid thread that has that way', () => {
-  for (const way of WAYS) {
+  for (const way of JOIN_WAYS) {
     const next = changeThread(door, meeting(door, way));
     expect(next.ok && wayOf(next.value.doc.charging!)).toBe(way);
   }
@@ -36,4 +37,19 @@ it('a hold curve read both ways', () => {
 it('a rail that is taken away takes the joint with it, to what it hung on', () => {
   const next = changeThread(door, removeNode(door, 'lock-rail'));
   expect(next.ok && next.value.doc.charging!.join!.at).toBe('pack');
+});
+
+it('labels of outages that would lie on each other step up, then aside', () => {
+  const labels = [0, 2, 3, 3.5, 60, 99].map((at) => ({ at, wide: 5 }));
+  expect(labelled(labels, 2)).toEqual([0, 1, undefined, undefined, 0, 0]);
+  // Further apart they stand alike.
+  expect(labelled(labels, 3).slice(0, 3)).toEqual([0, 1, 2]);
+});
+
+it('strikes stand on what the adapter gives, while it carries, and nowhere else', () => {
+  const { x, y } = strikes([0, 1, 2, 3], [0.1, 0.1, 0, 0.3], { mean: 1, most: 7, volts: 12 }, 3);
+  const at = (k: number): [number, number, number] => [x[3 * k]!, y[3 * k]!, y[3 * k + 1]!];
+  const [, low, high] = at(0);
+  expect(high! - low!).toBeCloseTo(6 / 12, 9);
+  for (let k = 0; k < x.length / 3; k++) expect(at(k)[0] > 1 + 1e-9 && at(k)[0] < 2.999).toBe(false);
 });

@@ -1,54 +1,12 @@
 import { ChargeReading, type BackupAnswers, type Hold } from '@mile-thread/core/charging';
-import { JOINS, type Charging, type Edit, type ThreadDocument } from '@mile-thread/core/model';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
-/** Ways source and battery may meet, as they are offered. */
-export type Way = 'bus' | (typeof JOINS)[number];
-export const WAYS: readonly Way[] = ['bus', 'diode', 'ideal', 'managed'];
-
-/** How a thread's source and battery meet. */
-export function wayOf({ meanwhile, join }: Charging): Way {
-  return meanwhile === 'path' ? (join?.kind ?? 'managed') : 'bus';
-}
-
-/** What the ways of a kind lose: a Schottky diode, a transistor that is driven as one. Common practice, no source. */
-const LOSES: Readonly<Record<Exclude<Way, 'bus'>, { volts: number; resistance: number }>> = {
-  diode: { volts: 0.35, resistance: 0.12 },
-  ideal: { volts: 0, resistance: 0.02 },
-  managed: { volts: 0, resistance: 0.03 },
-};
-
-/** Let source and battery meet in another way, on the rail they met on, or that of the first stage. */
-export function meeting({ stages, charging }: ThreadDocument, way: Way): Edit[] {
-  const path = ['charging', 'meanwhile'];
-  if (way === 'bus') return [{ op: 'replace', path, value: 'battery' }];
-  const { join } = charging!;
-  const at = join?.at ?? stages.find((s) => s.from === 'pack')?.id ?? 'pack';
-  const value = {
-    ...(join ?? { wake: 1e-3, capacitance: 1e-3, esr: 0.04 }),
-    at,
-    kind: way,
-    adapter: { ...LOSES[way] },
-    battery: { ...LOSES[way] },
-  };
-  return [
-    { op: 'replace', path, value: 'path' },
-    { op: join ? 'replace' : 'add', path: ['charging', 'join'], value },
-  ];
-}
-
-/** Hold time [s] of a curve from a state of charge. */
-export function heldFrom({ soc, seconds }: Hold, from: number): number {
-  for (let k = 1; k < soc.length; k++) {
-    if (soc[k]! > from) continue;
-    const share = (soc[k - 1]! - from) / (soc[k - 1]! - soc[k]!);
-    return seconds[k - 1]! + share * (seconds[k]! - seconds[k - 1]!);
-  }
-  return 0;
-}
-
 /** Least state of charge from which it holds so long [s]; undefined where not even a full pack does. */
-export function neededFor({ soc, seconds }: Hold, wanted: number): number | undefined {
+export function neededFor(
+  { soc, seconds }: Pick<Hold, 'soc' | 'seconds'>,
+  wanted: number,
+): number | undefined {
   if (seconds[0]! < wanted) return undefined;
   for (let k = 1; k < soc.length; k++) {
     if (seconds[k]! >= wanted) continue;
@@ -89,4 +47,50 @@ export function dragged(
   const end = from + hours;
   const begin = Math.max(0, Math.min(round(from + by), end - 0.25));
   return { from: begin, hours: end - begin };
+}
+
+/** Most strikes that are drawn over a timeline: more would be one block. */
+const MOST_STRIKES = 110;
+
+/**
+ * What heavy moments of the programme add to the adapter's current: upright strokes from its mean, spread evenly over the time in
+ * which it carries; how many there are in truth does not show. NaN between them. [h] [A]
+ * @param asked [W] of the loads on the rail in the mean and at the heaviest, at [V]
+ */
+export function strikes(
+  hours: readonly number[],
+  amps: readonly number[],
+  asked: { mean: number; most: number; volts: number },
+  span: number,
+): { x: number[]; y: number[] } {
+  const more = (asked.most - asked.mean) / Math.max(asked.volts, 1);
+  const [x, y]: [number[], number[]] = [[], []];
+  let row = 0;
+  for (let k = 0; k < MOST_STRIKES; k++) {
+    const at = ((k + 0.5) * span) / MOST_STRIKES;
+    while (row + 1 < hours.length && hours[row + 1]! <= at) row++;
+    const base = amps[row]!;
+    if (!(base > 0) || amps[Math.min(row + 1, amps.length - 1)] === 0) continue;
+    x.push(at, at, NaN);
+    y.push(base, base + more, NaN);
+  }
+  return { x, y };
+}
+
+/**
+ * Where labels above a lane stand: each on the lowest of some rows on which it does not lie on one before it, none where there is
+ * no room; in their order.
+ * @param labels where each begins and how wide it is, in one unit
+ */
+export function labelled(
+  labels: readonly { at: number; wide: number }[],
+  rows: number,
+): (number | undefined)[] {
+  const until = Array.from({ length: rows }, () => -Infinity);
+  return labels.map(({ at, wide }) => {
+    const row = until.findIndex((u) => u <= at);
+    if (row < 0) return undefined;
+    until[row] = at + wide;
+    return row;
+  });
 }
