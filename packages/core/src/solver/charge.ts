@@ -79,6 +79,11 @@ export class ChargeRun extends SteadyRun {
     return this.state.time;
   }
 
+  /** Why it has ended. */
+  get reason(): ChargeEnd {
+    return this.why;
+  }
+
   /** The account so far. */
   get account(): Ledger {
     return this.ledger.close();

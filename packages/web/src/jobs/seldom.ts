@@ -2,7 +2,7 @@ import { cases, draws, range } from './questions/belief.ts';
 import { backup, backupChecks, holdField, joins, years } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
-import { charge, chargeChecks, sources } from './questions/charges.ts';
+import { charge, chargeChecks, sources, stations } from './questions/charges.ts';
 import { dividers } from './questions/dividers.ts';
 import { records, threadFiles } from './questions/files.ts';
 import { filter } from './questions/filter.ts';
@@ -47,6 +47,7 @@ export const seldom = {
   rowsCsv,
   size,
   sources,
+  stations,
   threadFiles,
   worst,
   years,

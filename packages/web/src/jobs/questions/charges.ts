@@ -2,9 +2,11 @@ import {
   charge as chargeThread,
   chargeFindings,
   ChargeReading,
+  chargeTogether,
   type ChargeEnd,
   type ChargeResult,
   type Keeps,
+  type Together,
 } from '@mile-thread/core/charging';
 import type { Finding } from '@mile-thread/core';
 import type { Source, ThreadDocument } from '@mile-thread/core/model';
@@ -92,4 +94,11 @@ function courseOf(rows: ChargeReading, until: number) {
     soc: at.map((r) => rows.at(r, 'soc')),
     amps: at.map((r) => rows.of(r, 'outAmps') / most),
   };
+}
+
+/** All packs on a thread's source, its own first; null of one that is alone on it. */
+export function stations(doc: ThreadDocument): Together | null {
+  const { charging } = doc;
+  if (!charging?.stations?.length) return null;
+  return chargeTogether(doc, [charging.from, ...charging.stations.map((s) => s.from)]);
 }

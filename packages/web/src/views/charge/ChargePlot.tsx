@@ -46,10 +46,29 @@ export function ChargePlot({ doc, charge, end, commit }: Props) {
             label="Charge begins at, per cent"
             value={100 * doc.charging!.from}
             unit="%"
-            shown={`${Math.round(100 * doc.charging!.from)} %`}
+            shown={
+              doc.charging!.restVolts === undefined
+                ? `${Math.round(100 * doc.charging!.from)} %`
+                : `${formatQuantity(doc.charging!.restVolts, 'V', 3)} a cell`
+            }
+            other={{
+              units: ['V'],
+              hint: 'or volts of a cell at rest, such as 2.4 V',
+              onCommit: (volts) =>
+                commit('Change where the charge begins', [
+                  {
+                    op: doc.charging!.restVolts === undefined ? 'add' : 'replace',
+                    path: ['charging', 'restVolts'],
+                    value: volts,
+                  },
+                ]),
+            }}
             onCommit={(v) =>
               commit('Change where the charge begins', [
                 { op: 'replace', path: ['charging', 'from'], value: v! / 100 },
+                ...(doc.charging!.restVolts === undefined
+                  ? []
+                  : [{ op: 'remove' as const, path: ['charging', 'restVolts'] }]),
               ])
             }
           />

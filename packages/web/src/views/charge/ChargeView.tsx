@@ -18,10 +18,12 @@ import { Board } from './Board.tsx';
 import { ChargePlot } from './ChargePlot.tsx';
 import { CurrentDial } from './CurrentDial.tsx';
 import { Figures } from './Figures.tsx';
-import { END_REASON, isFull, KEEPS_WORDS, phaseWord, plotEnd } from './model.ts';
+import { END_REASON, isFull, KEEPS_WORDS, phaseWord, plotEnd, aboveMean } from './model.ts';
+import { GroupsCharged } from './GroupsCharged.tsx';
 import type { FigurePart } from './parts.ts';
 import { SourceCurvePlot } from './SourceCurvePlot.tsx';
 import { Sources } from './Sources.tsx';
+import { Stations } from './Stations.tsx';
 import { StopGauge } from './StopGauge.tsx';
 import css from './charge.module.css';
 
@@ -120,10 +122,12 @@ function Shown({ doc, charge, stale, commit }: ShownProps) {
           <Board {...{ doc, charge, commit }} onOpen={open} />
           <ChargePlot {...{ doc, charge, end, commit }} />
           <Sources {...{ doc, commit }} />
+          <Stations {...{ doc, commit }} />
+          {charge.groups && <GroupsCharged {...{ doc }} groups={charge.groups} />}
         </div>
         <div className={css.right}>
           <SourceCurvePlot {...{ doc, charge, commit }} />
-          <StopGauge {...{ doc, commit }} />
+          <StopGauge {...{ doc, commit }} above={aboveMean(charge)} />
           <CurrentDial {...{ doc, commit }} />
           <Checks {...{ doc, commit }} onMove={moveTo} onSelect={open} />
         </div>
@@ -198,7 +202,7 @@ function ChargeAnswers({ doc, charge, stale, commit }: ShownProps) {
   const need = doc.goals.chargeHours;
   const { series, cell } = doc.pack;
   const stop = stopVolts(doc.charging!);
-  const most = stop ? stop.most / series : end.cellVolts;
+  const most = (stop ? stop.most / series : end.cellVolts) + aboveMean(charge);
   const stored = ledger.left - ledger.stored;
   const soft = grade === 'claimed' || grade === 'assumed';
   const cells: AnswerCell[] = [

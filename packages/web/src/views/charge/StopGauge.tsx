@@ -15,8 +15,15 @@ const EDGE = 16;
 /** [V] a cell one arrow key moves the set point. */
 const STEP = 0.005;
 
+interface Props {
+  doc: ThreadDocument;
+  commit: Commit;
+  /** [V] by which the fullest group stands above the mean */
+  above: number;
+}
+
 /** Where the charge stops, as a gauge of safety: what it may be set to, and how far that may be off. */
-export function StopGauge({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
+export function StopGauge({ doc, commit, above }: Props) {
   const [holder, width] = useWidth<HTMLDivElement>(380);
   const { charging, pack } = doc;
   const { series, cell } = pack;
@@ -64,7 +71,7 @@ export function StopGauge({ doc, commit }: { doc: ThreadDocument; commit: Commit
     e.stopPropagation();
     write(set + by);
   };
-  const room = Math.round(1000 * (full - now.most));
+  const room = Math.round(1000 * (full - now.most - above));
   const trimmed = charging!.control!.trimmed;
   const ticks = Array.from({ length: 6 }, (_, k) => full - 0.2 + 0.05 * k);
   return (
@@ -101,6 +108,14 @@ export function StopGauge({ doc, commit }: { doc: ThreadDocument; commit: Commit
         <line className={css.limit} x1={x(full)} x2={x(full)} y1={16} y2={124} />
         <Spread y={56} word="as bought" {...{ x, full }} {...spread(bought)} />
         {trimmed && <Spread y={90} word="trimmed" {...{ x, full }} {...now} />}
+        {above > 5e-4 && (
+          <g className={css.fullest}>
+            <line x1={x(now.most)} x2={x(Math.min(high, now.most + above))} y1={106} y2={106} />
+            <text x={Math.min(x(now.most + above), width - EDGE)} y={118} textAnchor="end">
+              fullest group +{Math.round(1000 * above)} mV
+            </text>
+          </g>
+        )}
         <text className={css.tick} x={EDGE} y={158}>
           filled to
         </text>

@@ -172,3 +172,8 @@ export const END_REASON: Readonly<Record<ChargeResult['end']['reason'], string>>
   drained: 'runs down instead',
   unfinished: 'not worked out to its end',
 };
+
+/** [V] by which the fullest group stands above the mean of all when the charge ends; 0 where they are alike. */
+export function aboveMean({ groups, end }: ChargeResult): number {
+  return groups ? Math.max(0, groups.volts[groups.fullest]! - end.cellVolts) : 0;
+}

@@ -8,6 +8,7 @@ import type { Commit } from '../../document/session.ts';
 import { useSession } from '../../document/useSession.ts';
 import { elementName, endWords } from '../../kit/words.ts';
 
+const FullIn = lazy(() => import('./FullIn.tsx').then((m) => ({ default: m.FullIn })));
 const LikelyRange = lazy(() => import('./LikelyRange.tsx').then((m) => ({ default: m.LikelyRange })));
 
 interface Props {
@@ -98,6 +99,20 @@ export function PathAnswers({ doc, run, commit }: Props) {
         </>
       ),
     },
+    ...(doc.charging
+      ? [
+          {
+            id: 'fullIn',
+            label: 'Full in',
+            title: `From ${Math.round(100 * doc.charging.from)} %, by ${doc.charging.source.name}`,
+            value: (
+              <Suspense fallback="…">
+                <FullIn doc={doc} />
+              </Suspense>
+            ),
+          },
+        ]
+      : []),
     ...(run.gradeFrom.length > 0
       ? [
           {

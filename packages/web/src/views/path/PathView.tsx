@@ -141,8 +141,10 @@ const PathBoard = memo(function PathBoard({ doc, run, commit }: BoardProps) {
   const title = selected && `${kindLabelOf(doc, selected)}`;
   return (
     <div className={css.pathView}>
-      <div className={css.pathMain}>
+      <div className={css.answers}>
         <PathAnswers doc={doc} run={run} commit={commit} />
+      </div>
+      <div className={css.pathMain}>
         <section className={css.board} ref={board} aria-label="Path at the needle" tabIndex={-1}>
           <div style={fit ? { zoom: whole } : undefined}>
             <AtNeedle doc={doc} run={run}>
