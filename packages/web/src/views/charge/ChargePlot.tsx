@@ -12,7 +12,8 @@ import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
 import { bandsOf, instantAt } from './model.ts';
-import css from './charge.module.css';
+import css from './chargePlot.module.css';
+import chargeCss from './charge.module.css';
 import chartsCss from '../../charts/charts.module.css';
 
 interface Props {
@@ -74,7 +75,7 @@ export function ChargePlot({ doc, charge, end, commit }: Props) {
           />
           {charge.to80 !== undefined && ' · dotted: 80 %'}
         </span>
-        <span className={css.space} />
+        <span className={chargeCss.space} />
         <span>drag the needle, or ← → with Shift for ten steps; p: next phase</span>
       </header>
       <div className={clsx(chartsCss.runArea, css.plotArea)}>

@@ -4,7 +4,9 @@ import { formatQuantity } from '@mile-thread/core/units';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
-import css from './charge.module.css';
+import css from './dial.module.css';
+import chargeCss from './charge.module.css';
+import gaugeCss from './gauge.module.css';
 
 const A = (a: number) => formatQuantity(a, 'A', 3);
 /** Of a whole turn, as a potentiometer has. Degrees */
@@ -35,11 +37,11 @@ export function CurrentDial({ doc, commit }: { doc: ThreadDocument; commit: Comm
     ]);
   if (!own) {
     return (
-      <section className={css.tool} aria-label="Charge current by its resistor">
+      <section className={chargeCss.tool} aria-label="Charge current by its resistor">
         <header>
           <h4>Charge current: {A(control.current)}</h4>
         </header>
-        <p className={css.setTo}>
+        <p className={gaugeCss.setTo}>
           <button
             type="button"
             className="link"
@@ -60,7 +62,7 @@ export function CurrentDial({ doc, commit }: { doc: ThreadDocument; commit: Comm
   const change = (field: keyof Programming) => (v: number | undefined) =>
     write('Change the programming resistor', { ...own, [field]: v! });
   return (
-    <section className={css.tool} aria-label="Charge current by its resistor">
+    <section className={chargeCss.tool} aria-label="Charge current by its resistor">
       <header>
         <h4>Charge current: programming resistor</h4>
       </header>
@@ -227,7 +229,7 @@ function Knob({ turn, set, rate, pot, over, onTurn }: KnobProps) {
       <text x={CENTRE} y={CENTRE + 2} textAnchor="middle" className={css.knobAmps}>
         {A(set)}
       </text>
-      <text x={CENTRE} y={CENTRE + 18} textAnchor="middle" className={css.tick}>
+      <text x={CENTRE} y={CENTRE + 18} textAnchor="middle" className={gaugeCss.tick}>
         {rate.toFixed(2)} C
       </text>
     </svg>

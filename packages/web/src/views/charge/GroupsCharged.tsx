@@ -1,7 +1,7 @@
 import type { GroupsCharged as Charged } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import css from './charge.module.css';
+import css from './beside.module.css';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
 

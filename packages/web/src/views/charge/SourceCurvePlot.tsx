@@ -17,7 +17,8 @@ import type { Commit } from '../../document/session.ts';
 import { useChargeNeedle } from '../../document/view.ts';
 import { COLOURS } from '../../tokens/tokens.ts';
 import { instantAt } from './model.ts';
-import css from './charge.module.css';
+import css from './curve.module.css';
+import chargeCss from './charge.module.css';
 
 interface Props {
   doc: ThreadDocument;
@@ -32,7 +33,7 @@ export function SourceCurvePlot({ doc, charge, commit }: Props) {
   const plot = useMemo(() => curvesOf(doc, charge), [doc, charge]);
   const contract = source.kind === 'contracts' ? contractOf(source) : undefined;
   return (
-    <section className={css.tool} aria-label="The source: volts over amps">
+    <section className={chargeCss.tool} aria-label="The source: volts over amps">
       <header>
         <h4>The source: volts over amps</h4>
         <span>

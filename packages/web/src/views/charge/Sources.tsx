@@ -8,7 +8,8 @@ import { useAnswer } from '../../jobs/client.ts';
 import type { TriedSource } from '../../jobs/questions/charges.ts';
 import { SEVERITY_WORD } from '../../kit/words.ts';
 import { END_REASON, isFull, KEEPS_WORDS } from './model.ts';
-import css from './charge.module.css';
+import css from './sources.module.css';
+import chargeCss from './charge.module.css';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
 
@@ -34,7 +35,7 @@ export function Sources({ doc, commit }: { doc: ThreadDocument; commit: Commit }
       <header>
         <h4>Same charger and pack, other sources</h4>
         <span>0 to {hours(span)}; line: state of charge, area: current. Click one to put it in</span>
-        <span className={css.space} />
+        <span className={chargeCss.space} />
         <Dropdown
           trigger={['click']}
           menu={{

@@ -5,7 +5,8 @@ import { Button } from 'antd';
 import type { Commit } from '../../document/session.ts';
 import { useAnswer } from '../../jobs/client.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
-import css from './charge.module.css';
+import css from './beside.module.css';
+import chargeCss from './charge.module.css';
 
 const A = (amps: number) => formatQuantity(amps, 'A', 3);
 
@@ -30,7 +31,7 @@ export function Stations({ doc, commit }: Props) {
       <header>
         <h4>More packs on this source</h4>
         {data && <Sum found={data} />}
-        <span className={css.space} />
+        <span className={chargeCss.space} />
         <Button size="small" onClick={add} disabled={stations.length >= MOST_STATIONS}>
           + a pack
         </Button>

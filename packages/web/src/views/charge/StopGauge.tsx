@@ -6,7 +6,8 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { useWidth } from '../../kit/useWidth.ts';
-import css from './charge.module.css';
+import css from './gauge.module.css';
+import chargeCss from './charge.module.css';
 
 /** [V] a cell that the scale reaches below and above full. */
 const BELOW = 0.2;
@@ -33,7 +34,7 @@ export function StopGauge({ doc, commit, above }: Props) {
   const area = useRef<SVGSVGElement>(null);
   if (!bought || !stop) {
     return (
-      <section className={css.tool} aria-label="Where the charge stops">
+      <section className={chargeCss.tool} aria-label="Where the charge stops">
         <h4>Where the charge stops</h4>
         <p className="quiet">
           Nothing holds its volts: the source alone decides. Take a charger with a control.
@@ -75,7 +76,7 @@ export function StopGauge({ doc, commit, above }: Props) {
   const trimmed = charging!.control!.trimmed;
   const ticks = Array.from({ length: 6 }, (_, k) => full - 0.2 + 0.05 * k);
   return (
-    <section className={css.tool} aria-label="Where the charge stops" ref={holder}>
+    <section className={chargeCss.tool} aria-label="Where the charge stops" ref={holder}>
       <header>
         <h4>Where the charge stops, volts a cell</h4>
       </header>
