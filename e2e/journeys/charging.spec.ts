@@ -89,9 +89,40 @@ test('a thread without a charger is given one; the needle moves the board; a nam
   await typeOver(page, 'Charge begins at, per cent', '30');
   await expect(page.getByRole('button', { name: /^Charge begins at, per cent: 30/ })).toBeVisible();
   await page.setViewportSize({ width: 390, height: 844 });
-  await expect(page.locator('.charge-plot')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'The charge over time' })).toBeVisible();
   const wide = await page.evaluate(() => document.documentElement.scrollWidth);
   expect(wide).toBeLessThanOrEqual(390);
   await page.getByRole('button', { name: 'Take the charger away' }).click();
   await expect(page.getByRole('heading', { name: 'What will charge it?' })).toBeVisible();
+});
+
+test('packs side by side on one source, cells emptied too far, groups apart as the charge leaves them', async ({
+  page,
+}) => {
+  await openThread(page, 'Lake water sampler');
+  await expect(answer(page, 'fullIn')).toHaveText(/4\sh/);
+  await answer(page, 'fullIn').getByRole('link').click();
+  const packs = page.getByRole('region', { name: 'Packs on this source' });
+  await packs.getByRole('button', { name: '+ a pack' }).click();
+  await expect(packs.getByRole('listitem')).toHaveCount(2);
+  await expect(packs).toContainText('together they ask');
+  await typeOver(page, 'Pack 2 begins at, per cent', '90');
+  await expect(packs.getByRole('listitem').nth(1)).toContainText('90');
+  await packs.getByRole('button', { name: 'Take pack 2 off' }).click();
+  await expect(packs.getByRole('listitem')).toHaveCount(0);
+
+  await typeOver(page, 'Charge begins at, per cent', '1.6 V');
+  const checks = page.getByRole('region', { name: 'Checks of the charge' });
+  await expect(checks).toContainText('below the');
+  await page.keyboard.press('Control+z');
+
+  await page.keyboard.press('2');
+  await page
+    .getByRole('button', { name: /^Pack: / })
+    .first()
+    .click();
+  await typeOver(page, 'Group 2, charge held', '95');
+  await page.keyboard.press('5');
+  const groups = page.getByRole('region', { name: 'Groups as the charge leaves them' });
+  await expect(groups.getByRole('listitem')).toHaveCount(4);
 });

@@ -19,7 +19,7 @@ test('an outage is drawn out until the door drops; a cell more, and it holds; wh
   await expect(answer(page, 'dark')).toHaveText(/\d\sh|\d\smin/);
   const checks = page.getByRole('region', { name: 'Checks over the timeline' });
   await expect(checks).toContainText('The loads are dropped for');
-  await expect(page.getByRole('region', { name: 'The timeline of mains' })).toContainText('✕ nobody');
+  await expect(page.locator('[data-who=nobody]')).toHaveAttribute('title', /^✕ nobody, /);
 
   await page.keyboard.press('2');
   await page.getByRole('button', { name: /^Pack: 1 cells/ }).click();
@@ -63,4 +63,55 @@ test('a thread without mains begins with a week; outages by keys; what cannot be
   await expect(page.getByRole('group', { name: /^Outage 2/ })).toHaveCount(0);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test('random years: worked out, stopped, laid into the timeline; what recurs; hold times by age; from one transfer to the next', async ({
+  page,
+}) => {
+  await openThread(page, 'Library door lock');
+  await page.keyboard.press('7');
+  const years = page.getByRole('region', { name: 'A hundred random years' });
+  await typeOver(page, 'Half longer than', '12 h');
+  await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await typeOver(page, 'One in six longer than', '30 h');
+  await typeOver(page, 'Half longer than', '12 h');
+  // So many that there is time to stop it.
+  await typeOver(page, 'Outages a year', '150');
+  await expect(years.getByRole('button', { name: /^Outages a year: 150/ })).toBeVisible();
+  await expect(years.locator('[data-state=drops]').first()).toBeVisible();
+  await years.getByRole('button', { name: 'stop' }).click();
+  await years.getByRole('button', { name: 'go on' }).click();
+  const year = years.getByRole('button', { name: /^Year 3: \d+ outages, the longest/ });
+  const told = (await year.getAttribute('title'))!;
+  await year.click();
+  await expect(page.getByRole('group', { name: /^Outage \d+,/ })).toHaveCount(
+    Number(/(\d+) outages/.exec(told)![1]),
+  );
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('group', { name: /^Outage \d+,/ })).toHaveCount(5);
+
+  const lanes = page.getByRole('region', { name: 'The timeline of mains' });
+  await lanes.getByRole('button', { name: '+ one that recurs' }).click();
+  await typeOver(page, 'Recurring, lasts', '30');
+  await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  // Seven days and the five drawn, of which one is met.
+  await expect(
+    page.getByRole('region', { name: 'Recharge against the gap after' }).getByRole('listitem'),
+  ).toHaveCount(11);
+  await lanes.getByRole('button', { name: 'Nothing recurs' }).click();
+
+  const needle = lanes.getByRole('slider');
+  const before = await needle.getAttribute('aria-valuenow');
+  await page.keyboard.press(']');
+  await expect(needle).not.toHaveAttribute('aria-valuenow', before!);
+  await page.keyboard.press('[');
+  await expect(needle).toHaveAttribute('aria-valuenow', before!);
+
+  await page.getByRole('radio', { name: 'by age' }).click();
+  await expect(page.getByRole('figure', { name: 'Hold time over charge and age' })).toBeVisible();
+  // Each way of joining says what it costs.
+  await expect(page.getByRole('radio', { name: /^On the battery bus.*never full/ })).toBeVisible();
+  await expect(page.getByRole('radio', { name: /^Ideal diodes.*drops 14\smV/ })).toBeVisible();
 });

@@ -134,7 +134,9 @@ test('charging and outage', async ({ page }) => {
   await page.getByRole('link', { name: 'Open Lake water sampler' }).click();
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('5');
-  await expect(page.locator('.charge-card')).toHaveCount(4);
+  await expect(
+    page.getByRole('region', { name: 'Sources side by side' }).locator('.sources-card'),
+  ).toHaveCount(4);
   await page.mouse.move(1, 1);
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}charging.png` });

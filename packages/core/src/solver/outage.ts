@@ -1,4 +1,4 @@
-import { drawsOf, lawIn, type Draws } from '../loads/draws.ts';
+import type { Draws } from '../loads/draws.ts';
 import { loadAmps } from '../loads/current.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -14,6 +14,7 @@ import type { OutageResult, Stretched, Who } from './outageResult.ts';
 import { PACK_EVENT } from './events.ts';
 import { Recorder } from './recorder.ts';
 import type { DeadEnd, DeadReason } from './result.ts';
+import { meanDraws, stretchAt } from './atTime.ts';
 import { scheduleOf, type Schedule, type Stretch } from './schedule.ts';
 import { SteadyRun, type RunOptions } from './steady.ts';
 
@@ -237,39 +238,6 @@ const WHO: Readonly<Record<number, Who>> = {
   [CARRIES.adapter]: 'adapter',
   [CARRIES.nobody]: 'nobody',
 };
-
-/** What the loads do at a time. */
-function stretchAt({ stretches, first, period, repeats }: Schedule, time: number): Stretch {
-  const length = first.reduce((s, f) => s + f.seconds, 0);
-  let at = time;
-  let of = first;
-  if (time >= length - 1e-6) {
-    at = repeats ? (time - length) % period : period;
-    if (repeats && period - at < 1e-6) at = 0;
-    of = stretches;
-  }
-  for (const stretch of of) {
-    if (at < stretch.seconds - 1e-6) return stretch;
-    at -= stretch.seconds;
-  }
-  return of.at(-1)!;
-}
-
-/** Each load by the mean of what it draws in its programme: of its own law, by time. */
-function meanDraws(doc: ThreadDocument, { stretches, period }: Schedule): Draws {
-  const { modes = [] } = doc;
-  return drawsOf(
-    doc.loads.map((load) => {
-      const laws = stretches.map((s) => ({ law: lawIn(load, modes[s.mode]?.id ?? ''), seconds: s.seconds }));
-      const main = laws.reduce((a, b) =>
-        b.law.value * b.law.factor > a.law.value * a.law.factor ? b : a,
-      ).law;
-      const mean = laws.reduce((s, { law, seconds }) => s + law.value * law.factor * seconds, 0) / period;
-      // Of a resistance or a string the time it is on counts; of the others its mean.
-      return main.value > 0 ? { ...main, factor: mean / main.value } : main;
-    }),
-  );
-}
 
 /**
  * A timeline of mains.

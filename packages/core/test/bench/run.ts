@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { Worker } from 'node:worker_threads';
 import { caseRuns } from '../../src/belief/cases.ts';
-import { charge, holdTimes, outage } from '../../src/charging.ts';
+import { charge, holdField, holdTimes, joinsOf, outage, randomYear } from '../../src/charging.ts';
 import {
   answersOf,
   CELL_LIBRARY,
@@ -101,6 +101,8 @@ const door = byName('Library door lock');
 /** [s] */
 const YEAR = 8766 * 3600;
 /** An outage a month of mean length, at odd instants: elementary numbers of a fixed row. */
+/** Mains that goes every other week. */
+const often = { perYear: 26, half: 1.25, sixth: 3 };
 const gone = Array.from({ length: 24 }, (_, k) => {
   const from = ((k + 0.37 + 0.5 * Math.sin(5 * k)) * YEAR) / 24.6;
   return { from, to: from + 3600 * (0.4 + 2.2 * Math.abs(Math.sin(3 * k + 1))) };
@@ -126,7 +128,10 @@ const ALL: Record<string, () => unknown> = {
   charge: () => charge(sampler),
   sources: () => [sampler.charging!.source, ...sampler.charging!.tries!].map((s) => charge(sampler, s)),
   mains: () => outage(door, gone, YEAR),
+  chance: () => outage(door, randomYear(often, 1), YEAR),
   hold: () => holdTimes(door),
+  field: () => holdField(door),
+  joins: () => joinsOf(door),
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };
@@ -142,7 +147,10 @@ const RARELY: Record<string, number> = {
   cases: 4,
   sources: 4,
   mains: 24,
+  chance: 24,
   hold: 24,
+  field: 24,
+  joins: 24,
 };
 
 interface Figure {

@@ -5,6 +5,7 @@ import {
   charge,
   chargeFindings,
   contractSource,
+  defaultBoost,
   demoThreads,
   suggestCharging,
   usualSources,
@@ -160,6 +161,70 @@ describe('what a charge is checked for', () => {
         'no-balance:protection',
       ),
     ).toBeUndefined();
+  });
+
+  it('groups apart: the highest goes over, the board is too slow to bring them even', () => {
+    const apart = (more: object) => {
+      const d = doc();
+      const groups = [{ capacity: 1, resistance: 1, startSoc: 0.6 }];
+      return { ...d, pack: { ...d.pack, startSoc: 0.5, groups, ...more } };
+    };
+    const alone = found(apart({}));
+    expect(alone.map((f) => f.id)).toContain('no-balance:protection');
+    const protection = {
+      cutoffVolts: 2.6,
+      tripCurrent: 20,
+      resistance: 0,
+      quiescentCurrent: 0,
+      balanceCurrent: 0.05,
+      balanceVolts: 4.1,
+      grade: 'assumed' as const,
+    };
+    // A tenth of 3 Ah at 50 mA: six hours.
+    const slow = find(apart({ protection }), 'slow-balance:protection')!;
+    expect(plain(slow)).toMatch(/would bleed 50\.0 mA for 6 h .* The fullest is group 1/);
+    // What its record knows ends at full: a cell that goes on above shows the highest group over.
+    const above = plainCell(3, 3, 4.4, 0.05);
+    const over = apart({ cell: { ...above, fullVolts: 4.2 } });
+    expect(plain(find(over, 'group-over:cells'))).toMatch(/group 1, comes to 4\.[23]/);
+  });
+
+  it('emptied too far, a holder without a mark, a boost that goes on below the end, two guards at once', () => {
+    const own = { ...cell, endVolts: 3.1, damageVolts: 2.4 };
+    const at = (restVolts: number, control = {}) =>
+      doc((c) => ({ ...c, restVolts, control: { ...c.control!, ...control } }));
+    const based = (d: ThreadDocument) => ({ ...d, pack: { ...d.pack, cell: own } });
+    expect(find(based(at(2.2)), 'emptied:cells')).toMatchObject({ severity: 'danger' });
+    const bare = based(at(2.6));
+    delete bare.charging!.control!.precharge;
+    expect(find(bare, 'emptied:cells')).toMatchObject({ severity: 'fails' });
+    expect(find(mended(bare, 'emptied:cells'), 'emptied:cells')).toBeUndefined();
+    // It begins gently, and its first phase is that.
+    expect(charge(mended(bare, 'emptied:cells')).phases[0]!.limit).toBe('precharge');
+
+    const held = doc();
+    held.pack = { ...held.pack, holder: 'open' };
+    expect(find(held, 'reversed:cells')).toMatchObject({ severity: 'danger' });
+    expect(find(mended(held, 'reversed:cells'), 'reversed:cells')).toBeUndefined();
+
+    const low = doc();
+    low.pack = { ...low.pack, cell: own };
+    low.stages = [{ ...defaultBoost('b', 'pack', 15), minInput: 6 }];
+    low.loads = [load('power', 0.5, { from: 'b', range: { min: 10, max: 16 } })];
+    expect(find(low, 'works-below:b')).toMatchObject({ severity: 'fails' });
+    expect(find(mended(low, 'works-below:b'), 'works-below:b')).toBeUndefined();
+    const guard = {
+      cutoffVolts: 2.8,
+      tripCurrent: 20,
+      resistance: 0,
+      quiescentCurrent: 0,
+      grade: 'assumed' as const,
+    };
+    const both = { ...low, stages: [{ ...low.stages[0]!, minInput: 8.4 } as never] };
+    both.pack = { ...low.pack, protection: { ...guard, wakeUp: true } };
+    expect(plain(find(both, 'two-guards:b'))).toContain('nothing runs until a charger wakes it');
+    both.pack = { ...low.pack, protection: { ...guard, wakeUp: true, cutoffVolts: 2.5 } };
+    expect(find(both, 'two-guards:b')).toBeUndefined();
   });
 
   it('a 3 Ah pack at 0.66 C takes about 1 h 42 min from cut-off: common practice, no source', () => {

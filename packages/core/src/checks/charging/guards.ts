@@ -1,5 +1,4 @@
-import { StageBase } from '../../model/kinds/base.ts';
-import { isRegulated } from '../../model/kinds/registry.ts';
+import { isRegulated, STAGE_KINDS } from '../../model/kinds/registry.ts';
 import { PACK } from '../../model/thread.ts';
 import { cellTable } from '../../plant/cellTable.ts';
 import { limitsOf } from '../../stages/limits.ts';
@@ -79,7 +78,7 @@ function worksBelow({ doc }: ChargeContext): Finding[] {
           ? `Its board opens first, at ${V(protection.cutoffVolts)}; a lock-out of the stage itself would spare the pack the wait for a charger.`
           : 'It takes more the lower they are, and nothing keeps them from being emptied before they are charged again.',
         ...offerNumber(
-          StageBase,
+          STAGE_KINDS[stage.kind].model,
           ['stages', stage.id, 'minInput'],
           Number((series * cell.endVolts).toPrecision(3)),
           `Lock it out at ${V(series * cell.endVolts)}`,
