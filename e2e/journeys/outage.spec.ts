@@ -56,8 +56,18 @@ test('a thread without mains begins with a week; outages by keys; what cannot be
   await typeOver(page, 'Outage 1, length', '0').catch(() => {});
   await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByRole('group', { name: 'Mains', exact: true }).dblclick({ position: { x: 60, y: 12 } });
-  await expect(page.getByRole('group', { name: /^Outage 2/ })).toBeVisible();
+  const lane = (await page.getByRole('group', { name: 'Mains', exact: true }).boundingBox())!;
+  await page.mouse.move(lane.x + 60, lane.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(lane.x + 80, lane.y + 12, { steps: 3 });
+  await page.mouse.move(lane.x + 60 + lane.width / 14, lane.y + 12, { steps: 3 });
+  await page.mouse.up();
+  // A fourteenth of a week.
+  await expect(page.getByRole('group', { name: /^Outage 1, (11|12)\sh/ })).toBeVisible();
+  await page.getByRole('group', { name: 'Mains', exact: true }).dblclick({ position: { x: 30, y: 12 } });
+  await expect(page.getByRole('group', { name: /^Outage 3/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('group', { name: /^Outage 3/ })).toHaveCount(0);
   await page.getByRole('group', { name: /^Outage 1/ }).focus();
   await page.keyboard.press('Delete');
   await expect(page.getByRole('group', { name: /^Outage 2/ })).toHaveCount(0);

@@ -123,7 +123,9 @@ export function Lanes({ doc, found, commit }: Props) {
           />{' '}
           of mains
         </h4>
-        <span>drag an outage, pull its ends, double-click to add one; [ ] from one to the next</span>
+        <span>
+          draw an outage out, move it, pull its ends; Delete takes it away; [ ] from one to the next
+        </span>
         <Recurring {...{ backup, commit }} />
       </header>
       <Mains {...{ backup, commit }} />

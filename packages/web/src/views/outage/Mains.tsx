@@ -17,6 +17,7 @@ export function Mains({ backup, commit }: { backup: Backup; commit: Commit }) {
   const [lane, width] = useWidth<HTMLDivElement>(800);
   const { span, outages } = backup;
   const [moved, setMoved] = useState<{ k: number; from: number; hours: number } | undefined>();
+  const [fresh, setFresh] = useState<{ begun: number; from: number; hours: number } | undefined>();
   const put = (label: string, next: Backup['outages']) =>
     commit(label, [
       { op: 'replace', path: ['backup', 'outages'], value: [...next].sort((a, b) => a.from - b.from) },
@@ -62,10 +63,34 @@ export function Mains({ backup, commit }: { backup: Backup; commit: Commit }) {
     e.preventDefault();
     e.stopPropagation();
   };
+  /** [h] of a place on the lane, to a quarter of an hour. */
+  const hourAt = (e: { clientX: number; currentTarget: HTMLElement }) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const share = Math.min(1, Math.max(0, (e.clientX - box.left) / box.width));
+    return Math.round(4 * span * share) / 4;
+  };
+  const drawn = (from: number, to: number) => ({ from: Math.min(from, to), hours: Math.abs(to - from) });
+  /** A new one is drawn out on the bare lane. */
+  const draw = {
+    onPointerDown: (e: PointerEvent<HTMLElement>) => {
+      if (e.target !== e.currentTarget || outages.length >= MOST_OUTAGES) return;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      setFresh({ begun: hourAt(e), from: hourAt(e), hours: 0 });
+    },
+    onPointerMove: (e: PointerEvent<HTMLElement>) => {
+      if (fresh) setFresh({ begun: fresh.begun, ...drawn(fresh.begun, hourAt(e)) });
+    },
+    onPointerUp: () => {
+      if (fresh && fresh.hours > 0) {
+        const { from, hours } = fresh;
+        put('Draw an outage', [...outages, { from, hours }]);
+      }
+      setFresh(undefined);
+    },
+  };
   const add = (e: { clientX: number; currentTarget: HTMLElement }) => {
     if (outages.length >= MOST_OUTAGES) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    const from = Math.round((4 * span * (e.clientX - box.left)) / box.width) / 4;
+    const from = hourAt(e);
     put('Add an outage', [...outages, { from: Math.min(from, span - 0.25), hours: Math.min(2, span / 10) }]);
   };
   const rows = useMemo(
@@ -84,10 +109,17 @@ export function Mains({ backup, commit }: { backup: Backup; commit: Commit }) {
         data-lane
         style={{ marginLeft: MARGIN.l, marginRight: MARGIN.r }}
         onDoubleClick={add}
+        {...draw}
         role="group"
         aria-label="Mains"
       >
         <Recurs {...{ backup }} />
+        {fresh && fresh.hours > 0 && (
+          <i
+            className={css.fresh}
+            style={{ left: `${(100 * fresh.from) / span}%`, width: `${(100 * fresh.hours) / span}%` }}
+          />
+        )}
         {outages.map((o, k) => {
           const { from, hours } = moved?.k === k ? moved : o;
           return (
