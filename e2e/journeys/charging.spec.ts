@@ -96,6 +96,31 @@ test('a thread without a charger is given one; the needle moves the board; a nam
   await expect(page.getByRole('heading', { name: 'What will charge it?' })).toBeVisible();
 });
 
+test('a current by the table of a sheet, volts by a divider of a series: both write back', async ({
+  page,
+}) => {
+  await toCharging(page, 'Lake water sampler');
+  const dial = page.getByRole('region', { name: 'Charge current by its resistor' });
+  await dial.getByRole('button', { name: 'by a table' }).click();
+  await typeOver(page, 'Line 2, current', '9 A');
+  // More current with more resistance is no table.
+  await expect(page.getByRole('alert').filter({ hasText: 'less current' }).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  const before = await page.getByRole('button', { name: /^Current wanted/ }).textContent();
+  await typeOver(page, 'Line 2, current', '2.5 A');
+  await expect(page.getByRole('button', { name: /^Current wanted/ })).not.toHaveText(before!);
+  await dial.getByRole('button', { name: 'by K ÷ R' }).click();
+  await expect(page.getByRole('button', { name: /^K of the chip/ })).toBeVisible();
+
+  const stops = page.getByRole('region', { name: 'Where the charge stops' });
+  const was = await stops.locator('summary').textContent();
+  await stops.locator('summary').click();
+  await stops.getByRole('button', { name: 'Use' }).first().click();
+  await expect(stops.locator('summary')).toHaveText(/^Set by \d+.*Ω over/);
+  await expect(stops.locator('summary')).not.toHaveText(was!);
+  await expect(page.getByRole('button', { name: /^Volts it charges to: 16\.[4-7]/ })).toBeVisible();
+});
+
 test('packs side by side on one source, cells emptied too far, groups apart as the charge leaves them', async ({
   page,
 }) => {

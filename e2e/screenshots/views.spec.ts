@@ -145,6 +145,7 @@ test('charging and outage', async ({ page }) => {
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('7');
   await expect(page.locator('[data-answer=holds]')).toBeVisible();
+  await expect(page.locator('[data-answer=dark]')).toContainText('in 100 random years');
   await page.mouse.move(1, 1);
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}outage.png` });

@@ -1,6 +1,6 @@
 /** Charging: sources, chargers, what comes of a charge. */
 export { chooseContract, rung, type LadderTask, type Rung } from './charging/contracts.ts';
-export { leastFixed, programmedRange, turnFor, type ProgrammedRange } from './charging/current.ts';
+export { leastFixed, ohmsAt, programmedRange, turnFor, type ProgrammedRange } from './charging/current.ts';
 export {
   asBought,
   setForWorst,

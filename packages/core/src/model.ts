@@ -21,6 +21,7 @@ export {
   Join,
   JOINS,
   MEANWHILE,
+  MOST_PROGRAMMED,
   MOST_STATIONS,
   MOST_TRIES,
   Precharge,

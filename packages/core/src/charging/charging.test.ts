@@ -122,6 +122,26 @@ describe('what a charger is set to', () => {
     expect(turnFor(set, 2)).toBeUndefined();
   });
 
+  it('by a table: its lines are met, K over R is one of its kind, turn and resistor are found back', () => {
+    const table = [
+      { ohms: 1000, amps: 1.2 },
+      { ohms: 2000, amps: 0.6 },
+      { ohms: 4000, amps: 0.4 },
+    ];
+    const base = { factor: 1, factorTolerance: 0, fixed: 1000, fixedTolerance: 0 };
+    const at = (fixed: number) => programmedRange({ ...base, table, fixed }).set;
+    expect([1000, 2000, 4000].map(at)).toEqual([1.2, 0.6, 0.4].map((v) => expect.closeTo(v, 12) as number));
+    // Between the first two it is 1200 V over R, before them too.
+    expect(at(1500)).toBeCloseTo(0.8, 9);
+    expect(at(800)).toBeCloseTo(1.5, 9);
+    const turned = { ...base, table, pot: 3000 };
+    const turn = turnFor(turned, 0.5)!;
+    expect(programmedRange({ ...turned, turn }).set).toBeCloseTo(0.5, 9);
+    const slope = programmedRange({ ...turned, turn: 0.1 }).perTurn;
+    expect(slope).toBeCloseTo((3000 * 1200) / 1300 ** 2, 4);
+    expect(leastFixed({ ...base, table }, 0.6)).toBe(2000);
+  });
+
   it('1.2 kΩ gives 1 A and 10 kΩ some 0.12 A of K = 1200 V: common practice, no source', () => {
     const set = (fixed: number) =>
       programmedRange({ factor: 1200, factorTolerance: 0, fixed, fixedTolerance: 0 }).set;

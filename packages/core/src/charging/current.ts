@@ -19,13 +19,39 @@ export interface ProgrammedRange {
   perTurn: number;
 }
 
-/** [A] I = K over all that is in circuit. */
-function amps({ factor, fixed, pot = 0 }: Programming, turn: number, k = 1, f = 1, p = 1): number {
-  return (factor * k) / (fixed * f + pot * p * turn);
+/** [A] at a resistance [Ω]: K over it, or between the lines of a table, straight on logarithms and on beyond its ends. */
+function ampsAt({ factor, table }: Programming, ohms: number): number {
+  if (!table) return factor / ohms;
+  const above = table.findIndex((p) => p.ohms >= ohms);
+  const k = above < 0 ? table.length - 1 : Math.max(1, above);
+  const [a, b] = [table[k - 1]!, table[k]!];
+  return a.amps * (b.amps / a.amps) ** (Math.log(ohms / a.ohms) / Math.log(b.ohms / a.ohms));
+}
+
+/** [Ω] at which that current flows. */
+export function ohmsAt(p: Programming, amps: number): number {
+  if (!p.table) return p.factor / amps;
+  let [low, high] = [1e-3, 1e12];
+  // It falls with the resistance throughout.
+  for (let n = 0; n < HALVINGS; n++) {
+    const middle = Math.sqrt(low * high);
+    if (ampsAt(p, middle) > amps) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** To the last digits of a resistance. */
+const HALVINGS = 60;
+
+/** [A] by all that is in circuit. */
+function amps(p: Programming, turn: number, k = 1, f = 1, t = 1): number {
+  return k * ampsAt(p, p.fixed * f + (p.pot ?? 0) * t * turn);
 }
 
 /**
- * Charge current that resistors set, I = K/(R + turn·pot), with its corners. Common practice of chargers; corners elementary.
+ * Charge current that resistors set, I = K/(R + turn·pot) or by a table, with its corners. Common practice of chargers; corners
+ * elementary.
  */
 export function programmedRange(p: Programming): ProgrammedRange {
   const { factorTolerance: k, fixedTolerance: f, potTolerance: t = 0, turn = 0 } = p;
@@ -40,14 +66,17 @@ export function programmedRange(p: Programming): ProgrammedRange {
     worst: worst(turn),
     range: { least: amps(p, whole), most: amps(p, 0) },
     rangeWorst: { least: worst(whole).least, most: worst(0).most },
-    perTurn: ((p.pot ?? 0) * set * set) / p.factor,
+    perTurn: p.pot === undefined ? 0 : (amps(p, turn - STEP) - amps(p, turn + STEP)) / (2 * STEP),
   };
 }
+
+/** Of a turn, by which the current's slope is found. */
+const STEP = 1e-6;
 
 /** Share of the potentiometer in circuit for a current; undefined where it does not reach. @param wanted [A] */
 export function turnFor(p: Programming, wanted: number): number | undefined {
   if (!p.pot) return undefined;
-  const turn = (p.factor / wanted - p.fixed) / p.pot;
+  const turn = (ohmsAt(p, wanted) - p.fixed) / p.pot;
   return turn >= 0 && turn <= 1 ? turn : undefined;
 }
 
@@ -56,7 +85,7 @@ export function turnFor(p: Programming, wanted: number): number | undefined {
  * @param limit [A]
  */
 export function leastFixed(p: Programming, limit: number, series: SeriesName = 'E24'): number | undefined {
-  const { factor, factorTolerance: k, fixedTolerance: f } = p;
-  const least = (factor * (1 + k)) / (limit * (1 - f));
+  const { factorTolerance: k, fixedTolerance: f } = p;
+  const least = ohmsAt(p, limit / (1 + k)) / (1 - f);
   return seriesValues(decade(series), least * (1 - 1e-12), 20 * least)[0];
 }

@@ -15,12 +15,32 @@ export class Precharge {
   timer?: number;
 }
 
-/** Resistors that set the charge current: I = K over what is between the pin and ground. */
+/** A line of a sheet's table: the current at a resistance. */
+export class ProgrammedPoint {
+  @Quantity('Ω', 1, 1e8, 'Resistance between the pin and ground', { label: 'Resistance' })
+  ohms!: number;
+  @Quantity('A', 1e-4, 1000, 'Charge current', { label: 'Current' })
+  amps!: number;
+}
+
+/** Lines of such a table. */
+export const MOST_PROGRAMMED = 16;
+
+/** Resistors that set the charge current: I = K over what is between the pin and ground, or as a table has it. */
 export class Programming {
   @Quantity('V', 1e-3, 1e6, 'K of the chip: the current is K over the resistance', { label: 'K' })
   factor!: number;
-  @Quantity('', 0, 0.5, 'Tolerance of K', { label: 'Tolerance of K' })
+  @Quantity('', 0, 0.5, 'Tolerance of K, or of the table', { label: 'Tolerance of K' })
   factorTolerance!: number;
+  @Parts(
+    () => ProgrammedPoint,
+    [2, MOST_PROGRAMMED],
+    'Table in the place of K, resistance rising, current falling',
+    {
+      optional: true,
+    },
+  )
+  table?: ProgrammedPoint[];
   @Quantity('Ω', 1, 1e8, 'Fixed resistor', { label: 'Fixed resistor' })
   fixed!: number;
   @Quantity('', 0, 0.5, 'Tolerance of the fixed resistor', { label: 'Its tolerance' })

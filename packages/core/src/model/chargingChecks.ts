@@ -56,6 +56,14 @@ export function chargingIssues({ charging, modes = [], stages }: ThreadDocument)
     const allowed = 'a potentiometer, since it says how far that is turned';
     found.push(issue('missing', 'charging.control.programming.pot', undefined, allowed));
   }
+  const table = programming?.table ?? [];
+  const wrong = table.findIndex(
+    (p, k) => k > 0 && !(p.ohms > table[k - 1]!.ohms && p.amps < table[k - 1]!.amps),
+  );
+  if (wrong > 0) {
+    const allowed = 'more resistance and less current than the line before';
+    found.push(issue('range', `charging.control.programming.table[${wrong}]`, table[wrong]!.ohms, allowed));
+  }
   if (coldest !== undefined && hottest !== undefined && coldest >= hottest) {
     found.push(
       issue('range', 'charging.control.coldest', coldest, `less than it stops above (${hottest} °C)`),

@@ -1,9 +1,10 @@
-import { leastFixed, programmedRange, turnFor } from '@mile-thread/core/charging';
+import { leastFixed, ohmsAt, programmedRange, turnFor } from '@mile-thread/core/charging';
 import type { Edit, Programming, ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
+import { ProgrammedLaw } from './ProgrammedLaw.tsx';
 import css from './dial.module.css';
 import chargeCss from './charge.module.css';
 import gaugeCss from './gauge.module.css';
@@ -74,11 +75,7 @@ export function CurrentDial({ doc, commit }: { doc: ThreadDocument; commit: Comm
           onTurn={(t) => write('Turn the pot', { ...own, turn: t })}
         />
         <div className={css.dialWords}>
-          <p>
-            I ={' '}
-            <EditableQuantity label="K of the chip" value={own.factor} unit="V" onCommit={change('factor')} />{' '}
-            ÷ R
-          </p>
+          <ProgrammedLaw own={own} write={write} />
           <p>
             <EditableQuantity label="Fixed resistor" value={own.fixed} unit="Ω" onCommit={change('fixed')} />
             {own.pot === undefined ? (
@@ -125,7 +122,7 @@ export function CurrentDial({ doc, commit }: { doc: ThreadDocument; commit: Comm
                   to === undefined
                     ? {
                         ...own,
-                        fixed: Number((own.factor / v!).toPrecision(3)),
+                        fixed: Number(ohmsAt(own, v!).toPrecision(3)),
                         ...(own.pot === undefined ? {} : { turn: 0 }),
                       }
                     : { ...own, turn: Number(to.toFixed(4)) },

@@ -6,6 +6,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { useWidth } from '../../kit/useWidth.ts';
+import { VoltsDivider } from './VoltsDivider.tsx';
 import css from './gauge.module.css';
 import chargeCss from './charge.module.css';
 
@@ -214,6 +215,7 @@ export function StopGauge({ doc, commit, above }: Props) {
         )}
       </p>
       <p className="quiet">Trim with no pack on. The cell maker’s data sheet has the last word.</p>
+      <VoltsDivider {...{ doc, commit }} />
     </section>
   );
 }

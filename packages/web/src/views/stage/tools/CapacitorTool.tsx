@@ -11,7 +11,7 @@ import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
-import { between } from './fields.ts';
+import { between } from '../../../kit/between.ts';
 import type { ToolProps } from './props.ts';
 import css from './tools.module.css';
 

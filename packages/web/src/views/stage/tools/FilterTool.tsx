@@ -7,7 +7,7 @@ import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
-import { between } from './fields.ts';
+import { between } from '../../../kit/between.ts';
 import type { ToolProps } from './props.ts';
 import css from './tools.module.css';
 

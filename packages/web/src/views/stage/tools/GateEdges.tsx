@@ -5,7 +5,7 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../../document/session.ts';
-import { between } from './fields.ts';
+import { between } from '../../../kit/between.ts';
 import css from './tools.module.css';
 
 interface Props {

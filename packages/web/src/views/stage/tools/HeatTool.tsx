@@ -12,7 +12,7 @@ import { useState } from 'react';
 import clsx from 'clsx';
 import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { FieldRows } from '../../../kit/FieldRows.tsx';
-import { between } from './fields.ts';
+import { between } from '../../../kit/between.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
 import toolsCss from './tools.module.css';

@@ -8,7 +8,7 @@ import { EditableQuantity } from '../../../kit/EditableQuantity.tsx';
 import { COLOURS } from '../../../tokens/tokens.ts';
 import { LinesPlot } from '../../../charts/LinesPlot.tsx';
 import { useAnswer } from '../../../jobs/client.ts';
-import { between } from './fields.ts';
+import { between } from '../../../kit/between.ts';
 import type { ToolProps } from './props.ts';
 import { ToolTable } from '../../../kit/ToolTable.tsx';
 import css from './tools.module.css';
