@@ -519,6 +519,11 @@ describe('several chargers on one source', () => {
     const [one, two, fullest] = all.stations.map((s) => s.time!);
     expect(one).toBeCloseTo(two!, -2);
     expect(fullest).toBeLessThan(one!);
+    // One that lets go charges nobody.
+    const hiccup = { ...doc.charging!, source: supply(5.1, { limit, beyond: 'hiccup' as const }) };
+    const none = chargeTogether({ ...doc, charging: hiccup }, [0.1, 0.1, 0.85]);
+    expect(none.letsGo).toBe(true);
+    expect(none.stations.every((s) => s.amps === 0 && s.time === undefined)).toBe(true);
     // A third at first, then a half of 1.5 A in the place of 0.8 A.
     expect(one! / alone).toBeGreaterThan(0.8 / 0.75);
     expect(one! / alone).toBeLessThan(0.8 / 0.5);

@@ -31,6 +31,8 @@ export interface Together {
   /** [A] that all of them ask of the source where each is alone on it, and that it gives */
   asked: number;
   limit: number;
+  /** whether the source lets go of all of them: nobody is charged from then on */
+  letsGo: boolean;
   /** [V] left at the source's terminals at the first instant, and at the lowest; [A] most from it */
   volts: number;
   lowest: number;
@@ -53,7 +55,7 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   const runs = plants.map((p) => new ChargeRun(p, {}, new Recorder(p, 0), undefined));
   const stations: Station[] = runs.map(() => ({ amps: 0 }));
   const over = runs.map((run) => run.start() !== undefined);
-  const { open, droop, limit } = plants[0]!.charger!.law.source;
+  const { open, droop, limit, beyond } = plants[0]!.charger!.law.source;
   const asked = plants.reduce((sum, p) => sum + ofCharger(p, CHARGE_COLUMN.sourceAmps), 0);
   const taken = new Float64Array(runs.length);
   const told = new Float64Array(runs.length);
@@ -79,12 +81,15 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
     });
     return any;
   };
+  /** One that is asked for too much lets go of all of them, again and again. */
+  const letsGo = () => beyond === 'hiccup' && plants.some((p, k) => !over[k] && isHeldBySource(p));
   for (let n = 0; n < AGREE && agree(1e-9); n++);
-  plants.forEach((p, k) => (stations[k]!.amps = ofCharger(p, CHARGE_COLUMN.outAmps)));
+  let gone = letsGo();
+  plants.forEach((p, k) => (stations[k]!.amps = gone ? 0 : ofCharger(p, CHARGE_COLUMN.outAmps)));
   const first = volts();
   let lowest = first;
   let most = taken.reduce((a, b) => a + b, 0);
-  for (let time = LOOK; time <= CHARGE_LIMIT && over.some((o) => !o); time += LOOK) {
+  for (let time = LOOK; !gone && time <= CHARGE_LIMIT && over.some((o) => !o); time += LOOK) {
     runs.forEach((run, k) => {
       if (over[k]) return;
       if (run.advance(time)) {
@@ -93,6 +98,7 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
       }
     });
     agree(small);
+    gone = letsGo();
     lowest = Math.min(lowest, volts());
     most = Math.max(
       most,
@@ -104,6 +110,7 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
     stations,
     asked,
     limit,
+    letsGo: gone,
     volts: first,
     lowest,
     most,

@@ -94,12 +94,12 @@ function Got({ found, k }: { found: Together | undefined; k: number }) {
   );
 }
 
-function Sum({ found: { asked, limit, lowest, volts } }: { found: Together }) {
+function Sum({ found: { asked, limit, lowest, volts, letsGo } }: { found: Together }) {
   const over = asked > limit * (1 + 1e-6);
   return (
-    <span data-short={over || undefined}>
-      together they ask {A(asked)} of {A(limit)} {over ? '✕' : '✓'};{' '}
-      {formatQuantity(Math.min(lowest, volts), 'V', 3)} are left
+    <span data-short={over || letsGo || undefined}>
+      together they ask {A(asked)} of {A(limit)} {over || letsGo ? '✕' : '✓'};{' '}
+      {letsGo ? 'it lets go of all of them' : `${formatQuantity(Math.min(lowest, volts), 'V', 3)} are left`}
     </span>
   );
 }
