@@ -11,6 +11,7 @@ const RANKS = {
     ['plant'],
     ['solver'],
     ['sizing', 'belief'],
+    ['bench'],
     ['checks', 'io', 'words', 'demo'],
   ],
   'packages/web/src': [
@@ -27,6 +28,7 @@ const RANKS = {
       'views/stage',
       'views/charge',
       'views/outage',
+      'views/bench',
     ],
     ['shell'],
   ],

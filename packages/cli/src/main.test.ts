@@ -99,6 +99,12 @@ describe('mile', () => {
     });
     expect(mile(['outage', path, '--years', 'many']).status).toBe(2);
     expect(mile(['netlist', path, '--transfer']).stdout).toContain('Bload rail 0');
+    expect(mile(['plan', path]).stdout).toMatch(
+      /Lock rail, set point[\s\S]*expect 12\.00\sV[\s\S]*read: ____________ V/,
+    );
+    const plan = mile(['plan', path, '--csv', '-']).stdout.split('\r\n');
+    expect(plan[0]).toBe('step,id,how,instrument,unit,expected,from,to,read,settles,caution');
+    expect(plan.some((row) => row.includes('set:lock-rail'))).toBe(true);
     const bare = join(folder, 'bare.thread.json');
     const rest = structuredClone(door);
     delete rest.charging;

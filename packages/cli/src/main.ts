@@ -25,6 +25,8 @@ import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
 import { outageJson, outageText } from './outage.ts';
+import { planCsv, planOf } from '@mile-thread/core/bench';
+import { planText } from './plan.ts';
 import { findingsText, runJson, runText } from './report.ts';
 import { complain, say } from './say.ts';
 
@@ -41,6 +43,7 @@ const USAGE = `mile: plan the power path from lithium cell to load
   mile outage FILE [--years N] [--json] [--csv OUT]
                                        its timeline of mains: who carries, how long it holds, what a transfer does;
                                        in how many of N random years it drops its loads
+  mile plan FILE [--json] [--csv OUT]  what to measure, in safe order, with what to expect and a blank for each reading
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
@@ -88,10 +91,10 @@ export async function main(args: string[]): Promise<number> {
     say(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
-  const words = { run: 0, charge: 0, outage: 0, check: 0, size: 1, netlist: 0 }[command as string];
+  const words = { run: 0, charge: 0, outage: 0, plan: 0, check: 0, size: 1, netlist: 0 }[command as string];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
-  if (values.csv !== undefined && !['run', 'charge', 'outage'].includes(command as string)) {
-    return fail('mile: --csv goes with run, charge and outage\n', EXIT.usage);
+  if (values.csv !== undefined && !['run', 'charge', 'outage', 'plan'].includes(command as string)) {
+    return fail('mile: --csv goes with run, charge, outage and plan\n', EXIT.usage);
   }
   if (values.cycle !== undefined && (command !== 'run' || values.json)) {
     return fail('mile: --cycle goes with run, and is CSV\n', EXIT.usage);
@@ -113,6 +116,7 @@ export async function main(args: string[]): Promise<number> {
   if (command === 'run') return run(doc, values);
   if (command === 'charge') return charging(doc, values);
   if (command === 'outage') return mains(doc, values);
+  if (command === 'plan') return plan(doc, values);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
@@ -224,6 +228,16 @@ function charging(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: st
   }
   if (csv !== '-') say(json ? chargeJson(doc, result, found) : chargeText(doc, result, found));
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+}
+
+function plan(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
+  const steps = planOf(doc);
+  if (csv !== undefined) {
+    const failed = write(planCsv(steps), csv);
+    if (failed !== undefined) return failed;
+  }
+  if (csv !== '-') say(json ? `${JSON.stringify(steps, null, 2)}\n` : planText(doc, steps));
+  return EXIT.met;
 }
 
 /** Most random years that are asked for at once. */

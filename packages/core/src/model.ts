@@ -13,6 +13,7 @@ export {
   USUAL_PACKING,
   type Body,
 } from './model/body.ts';
+export { BenchReading, MOST_READINGS } from './model/readings.ts';
 export { Backup, MOST_OUTAGES, Outage, type Chance, type Recurring } from './model/backup.ts';
 export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export {

@@ -1,4 +1,5 @@
 import { Backup } from './backup.ts';
+import { BenchReading, MOST_READINGS } from './readings.ts';
 import { Belief } from './belief.ts';
 import { Charging } from './charging.ts';
 import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
@@ -96,6 +97,8 @@ export class ThreadDocument {
   charging?: Charging;
   @Part(() => Backup, 'What mains does, where the pack carries the loads without it', { optional: true })
   backup?: Backup;
+  @Parts(() => BenchReading, [0, MOST_READINGS], 'What was measured', { optional: true, label: 'Readings' })
+  readings?: BenchReading[];
 }
 
 /** Where a stage or load hangs when it hangs on the pack itself. */

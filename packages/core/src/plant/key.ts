@@ -16,9 +16,9 @@ export function plantKey(doc: ThreadDocument, conditions: Partial<Conditions> = 
   return hashOf({ pack, stages, loads, modes, programme, conditions: conditionsOf(doc, conditions) });
 }
 
-/** Name of everything a run and its checks say of a thread: the thread's own name and notes do not matter. */
-export function threadKey({ name, notes, ...rest }: ThreadDocument): string {
-  void [name, notes];
+/** Name of everything a run and its checks say of a thread: the thread's own name, notes and readings do not matter. */
+export function threadKey({ name, notes, readings, ...rest }: ThreadDocument): string {
+  void [name, notes, readings];
   return hash(JSON.stringify(rest));
 }
 

@@ -1,4 +1,5 @@
 import { cases, draws, range } from './questions/belief.ts';
+import { plan } from './questions/bench.ts';
 import { backup, backupChecks, holdField, joins, years } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
@@ -42,6 +43,7 @@ export const seldom = {
   parts,
   range,
   pathCircuit,
+  plan,
   readLogs,
   records,
   rowsCsv,

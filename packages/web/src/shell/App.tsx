@@ -21,6 +21,7 @@ const parts = {
   run: part(() => import('../views/run/RunView.tsx').then((m) => m.RunView)),
   charge: part(() => import('../views/charge/ChargeView.tsx').then((m) => m.ChargeView)),
   outage: part(() => import('../views/outage/OutageView.tsx').then((m) => m.OutageView)),
+  bench: part(() => import('../views/bench/BenchView.tsx').then((m) => m.BenchView)),
   cells: part(() => import('../views/cells/CellsView.tsx').then((m) => m.CellsView)),
   stage: part(() => import('../views/stage/StageView.tsx').then((m) => m.StageView)),
 };
@@ -32,12 +33,14 @@ const NeedsView = parts.needs.View;
 const RunView = parts.run.View;
 const ChargeView = parts.charge.View;
 const OutageView = parts.outage.View;
+const BenchView = parts.bench.View;
 
 const VIEWS: Record<Step['id'], ReactNode> = {
   needs: <NeedsView />,
   run: <RunView />,
   charge: <ChargeView />,
   outage: <OutageView />,
+  bench: <BenchView />,
   path: <PathView />,
   sizing: <StageView />,
 };
@@ -54,6 +57,7 @@ export async function preload(pathname: string): Promise<void> {
         '/run': parts.run,
         '/charge': parts.charge,
         '/outage': parts.outage,
+        '/bench': parts.bench,
       }).find(([at]) => pathname.includes(at))?.[1];
   // What cannot be had now is asked for again, and told, when it is shown.
   await needed?.load().catch(() => {});

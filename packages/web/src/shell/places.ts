@@ -6,7 +6,7 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge' | 'outage';
+  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge' | 'outage' | 'bench';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -48,6 +48,11 @@ const OF_CHARGE = [
   'precharge-timer',
   'over-charged',
   'board-stops',
+  'group-over',
+  'emptied',
+  'works-below',
+  'two-guards',
+  'reversed',
 ];
 /** Whether a finding is about what happens without mains. */
 const ofBackup = ({ id }: Finding) => id.endsWith(':backup');
@@ -106,6 +111,16 @@ export const STEPS: readonly Step[] = [
     to: () => 'outage',
     planned: (doc) => doc.backup !== undefined,
     mends: ofBackup,
+  },
+  {
+    id: 'bench',
+    name: 'Bench',
+    key: '9',
+    route: 'bench',
+    to: () => 'bench',
+    // What was read is no finding: the view itself says how it stands.
+    planned: () => false,
+    mends: () => false,
   },
 ];
 

@@ -1,0 +1,56 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '../fixtures/test.ts';
+import { answer, openThread, typeOver } from '../pages/app.ts';
+
+test('the plan by keyboard, in order: a set point that is off is found before the load hangs on it; milliamperes are asked about; all is kept', async ({
+  page,
+}) => {
+  await openThread(page, 'Library door lock');
+  await page.keyboard.press('9');
+  const plan = page.getByRole('region', { name: 'Measuring plan' });
+  await expect(answer(page, 'done')).toHaveText(/^0 of \d+/);
+  await plan.getByRole('button', { name: 'seen', exact: true }).click();
+  await expect(answer(page, 'done')).toHaveText(/^1 of/);
+  const type = async (text: string) => {
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+  };
+  const blank = (name: RegExp) => plan.getByRole('textbox', { name });
+  await expect(blank(/^The pack, open/)).toBeFocused();
+  await type('4.17');
+  await expect(blank(/^Lock rail, set point/)).toBeFocused();
+  await type('nonsense');
+  await expect(plan.getByRole('alert')).toBeVisible();
+  await blank(/^Lock rail, set point/).fill('');
+  await type('12.9 V');
+  await expect(plan.getByText(/✕ 900.*over/)).toBeVisible();
+  await expect(answer(page, 'off')).toHaveText('1');
+  await expect(blank(/^Idle current/)).toBeFocused();
+  await type('2.5');
+  await expect(plan.getByRole('alert')).toContainText('A thousand times off');
+  await plan.getByRole('button', { name: /^2.500\smA/ }).click();
+  await expect(answer(page, 'done')).toHaveText(/^4 of/);
+
+  // Two of one thing that cannot both be true: told, and both stay.
+  await blank(/^Lock rail, set point/).fill('11.9');
+  await page.keyboard.press('Enter');
+  await expect(answer(page, 'odds')).toHaveText('1');
+  await blank(/^Lock rail, set point/).focus();
+  const step = page.getByRole('region', { name: 'Step: Lock rail, set point' });
+  await expect(step.getByRole('listitem')).toHaveCount(2);
+  await step
+    .getByRole('button', { name: /^Take reading/ })
+    .first()
+    .click();
+  await expect(answer(page, 'odds')).toHaveText('none');
+  await typeOver(page, 'Accuracy of reading', '5');
+  await page.reload();
+  await expect(answer(page, 'done')).toHaveText(/^4 of/);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(answer(page, 'odds')).toHaveText('1');
+  const axe = await new AxeBuilder({ page }).include('.bench-view').analyze();
+  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});

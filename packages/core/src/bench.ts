@@ -1,0 +1,12 @@
+/** Bench: the measuring plan of a design, and readings against what it predicts. */
+export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
+export { planOf } from './bench/plan.ts';
+export {
+  PLAN_PARTS,
+  type InstrumentKind,
+  type Node,
+  type PlanPart,
+  type PlanStep,
+  type Predicted,
+} from './bench/step.ts';
+export { planCsv } from './io/planCsv.ts';
