@@ -54,3 +54,29 @@ test('the plan by keyboard, in order: a set point that is off is found before th
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
+
+test('a run-down that ends early: which figure explains it, taken over in one change, and undone; a far miss takes nothing', async ({
+  page,
+}) => {
+  await openThread(page, 'Tide-pool microscope');
+  await page.keyboard.press('9');
+  const plan = page.getByRole('region', { name: 'Measuring plan' });
+  const read = async (name: RegExp, text: string) => {
+    await plan.getByRole('textbox', { name }).first().fill(text);
+    await page.keyboard.press('Enter');
+  };
+  await read(/^Pack current, Aim/, '0.26');
+  await read(/^Run-down/, '4:06');
+  const explains = page.getByRole('region', { name: 'What explains the readings' });
+  await expect(explains).toContainText('Lasts 4');
+  await expect(explains.getByRole('listitem').first()).toContainText('capacity');
+  await explains.getByRole('button', { name: /into the design$/ }).click();
+  await page.keyboard.press('2');
+  await expect(answer(page, 'lasts')).toHaveText(/^4\sh (5|6|7|8)\smin/);
+  await page.keyboard.press('Control+z');
+  await expect(answer(page, 'lasts')).toHaveText(/^4\sh 18\smin/);
+  await page.keyboard.press('9');
+  await read(/^Run-down/, '1:10');
+  await expect(explains).toContainText('would have to be further off');
+  await expect(explains.getByRole('button', { name: /into the design$/ })).toBeDisabled();
+});

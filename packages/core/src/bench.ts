@@ -1,5 +1,7 @@
 /** Bench: the measuring plan of a design, and readings against what it predicts. */
 export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
+export { explain, type Explanation, type Moved } from './bench/explain.ts';
+export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
 export { planOf } from './bench/plan.ts';
 export {
   PLAN_PARTS,

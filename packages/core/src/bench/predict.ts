@@ -14,7 +14,7 @@ import type { Predicted } from './step.ts';
 export const TEN = 1.2815515655446004;
 
 /** What is asked of a thread as its figures stand: by the id of a step. */
-type Values = Map<string, number>;
+export type Values = Map<string, number>;
 
 /**
  * What a thread's readings ought to be, each with the range that its figures' tolerances leave: of the first order, each figure
@@ -48,7 +48,8 @@ export function predictions(doc: ThreadDocument): Map<string, Predicted> {
   );
 }
 
-function valuesOf(doc: ThreadDocument, conditions: Partial<Conditions>, shared: SharedPaths): Values {
+/** The values of a thread, by the ids of steps; see `predictions`. */
+export function valuesOf(doc: ThreadDocument, conditions: Partial<Conditions>, shared: SharedPaths): Values {
   const values: Values = new Map();
   values.set(
     'run',

@@ -82,6 +82,9 @@ function stripUnit(text: string, unit: string): string {
 }
 
 function parseDuration(text: string): number | undefined {
+  // As a clock has it: 4:06, 4:06:30.
+  const clock = /^(\d+):([0-5]\d)(?::([0-5]\d))?$/.exec(text);
+  if (clock) return Number(clock[1]) + Number(clock[2]) / 60 + Number(clock[3] ?? 0) / 3600;
   const parts = /^(?:([\d.,]+) ?d)? ?(?:([\d.,]+) ?h)? ?(?:([\d.,]+) ?min)? ?(?:([\d.,]+) ?s)?$/.exec(text);
   if (!parts || !parts.slice(1).some(Boolean)) return undefined;
   const [days, hours, minutes, seconds] = parts.slice(1).map((p) => (p ? Number(p.replace(',', '.')) : 0));

@@ -1,5 +1,5 @@
 import { cases, draws, range } from './questions/belief.ts';
-import { plan } from './questions/bench.ts';
+import { explanation, plan } from './questions/bench.ts';
 import { backup, backupChecks, holdField, joins, years } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
@@ -31,6 +31,7 @@ export const seldom = {
   cycle,
   dividers,
   draws,
+  explanation,
   filter,
   gauge,
   held,

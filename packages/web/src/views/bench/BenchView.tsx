@@ -9,6 +9,7 @@ import { useAnswer } from '../../jobs/client.ts';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { saveFile, fileName } from '../../kit/files.ts';
 import { Blank } from './Blank.tsx';
+import { Explains } from './Explains.tsx';
 import { PART_WORD, rowsOf, taking, told, verdictOf, type Row } from './model.ts';
 import { Probes } from './Probes.tsx';
 import { RangeGauge } from './RangeGauge.tsx';
@@ -69,7 +70,10 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: PlanStep[]; c
             ))}
           </ol>
         </section>
-        <Step {...{ doc, commit }} row={here} />
+        <aside className={css.beside}>
+          <Step {...{ doc, commit }} row={here} />
+          <Explains {...{ doc, commit }} />
+        </aside>
       </div>
     </div>
   );

@@ -10,7 +10,7 @@ const LAST = 112;
 
 const PLACES: Readonly<Record<Exclude<Node['at'], 'stage'>, [x: number, y: number]>> = {
   minus: [13, HEIGHT - 6],
-  cell: [8, 8],
+  cell: [8, 17],
   source: [FIRST + 2, HEIGHT - 8],
   charger: [FIRST + 22, HEIGHT - 8],
   pack: [FIRST + 6, LINE],
@@ -20,6 +20,7 @@ const PLACES: Readonly<Record<Exclude<Node['at'], 'stage'>, [x: number, y: numbe
 export function Probes({ doc, step }: { doc: ThreadDocument; step: PlanStep }) {
   const { stages } = doc;
   const x = (k: number) => FIRST + 14 + ((k + 1) * (LAST - FIRST - 20)) / (stages.length + 1);
+  const round = Math.max(2.4, Math.min(7, 0.43 * (x(1) - x(0))));
   const place = (node: Node): [x: number, y: number] => {
     if (node.at === 'stage') {
       const k = stages.findIndex((s) => s.id === node.id);
@@ -46,10 +47,12 @@ export function Probes({ doc, step }: { doc: ThreadDocument; step: PlanStep }) {
       {charging && <path d={`M18,36V${HEIGHT - 8}H${FIRST + 30}`} className={css.fed} />}
       {stages.map((s, k) => (
         <g key={s.id}>
-          <circle cx={x(k)} cy={LINE} r={7} />
-          <text x={x(k)} y={LINE + 3.5} textAnchor="middle">
-            {String.fromCharCode(65 + k)}
-          </text>
+          <circle cx={x(k)} cy={LINE} r={round} />
+          {round > 4.5 && (
+            <text x={x(k)} y={LINE + 3.5} textAnchor="middle">
+              {String.fromCharCode(65 + k)}
+            </text>
+          )}
         </g>
       ))}
       {step.instrument === 'amps' && red ? (
