@@ -76,6 +76,17 @@ test('a run-down that ends early: which figure explains it, taken over in one ch
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'lasts')).toHaveText(/^4\sh 18\smin/);
   await page.keyboard.press('9');
+  // The plan goes out, is filled in elsewhere, and comes back: what cannot be read is told, the rest is there.
+  await page
+    .getByRole('region', { name: 'Measuring plan' })
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'plan.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('id,read\nidle,4.1 mA\nnowhere,3\n'),
+    });
+  await expect(page.getByText(/plan.csv: line 3/)).toBeVisible();
+  await expect(answer(page, 'done')).toHaveText(/^3 of/);
   await read(/^Run-down/, '1:10');
   await expect(explains).toContainText('would have to be further off');
   await expect(explains.getByRole('button', { name: /into the design$/ })).toBeDisabled();

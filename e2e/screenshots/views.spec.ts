@@ -150,3 +150,30 @@ test('charging and outage', async ({ page }) => {
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}outage.png` });
 });
+
+test('the bench', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
+  await page.keyboard.press('9');
+  const plan = page.getByRole('region', { name: 'Measuring plan' });
+  const read = async (name: RegExp, text: string) => {
+    await plan.getByRole('textbox', { name }).first().fill(text);
+    await page.keyboard.press('Enter');
+  };
+  await plan.getByRole('button', { name: 'seen', exact: true }).click();
+  await read(/^Each group, open/, '4.18');
+  await read(/^The pack, open/, '12.55');
+  await read(/^Lamp rail, set point/, '9.05');
+  await read(/^Camera rail, set point/, '5.16');
+  await read(/^Idle current/, '4.3 mA');
+  await read(/^Pack current, Aim/, '0.262');
+  await read(/^Run-down/, '4:06');
+  const explains = page.getByRole('region', { name: 'What explains the readings' });
+  await expect(explains.getByRole('listitem').first()).toBeVisible();
+  await plan.getByRole('textbox', { name: /^Logic rail, set point/ }).focus();
+  await page.locator('.bench-view').evaluate((e) => e.scrollTo(0, 0));
+  await page.mouse.move(1, 1);
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${FOLDER}bench.png` });
+});

@@ -105,6 +105,13 @@ describe('mile', () => {
     const plan = mile(['plan', path, '--csv', '-']).stdout.split('\r\n');
     expect(plan[0]).toBe('step,id,how,instrument,unit,expected,from,to,read,settles,caution');
     expect(plan.some((row) => row.includes('set:lock-rail'))).toBe(true);
+    const filled = join(folder, 'readings.csv');
+    writeFileSync(filled, 'id,read\ndraw:closed,0.3 A\nrun,19 h\nnowhere,1\n');
+    const fit = mile(['fit', path, filled]);
+    expect(fit.stdout).toMatch(/lasts, by readings +19\sh|lasts, by readings +18\sh/);
+    expect(fit.stdout).toContain('cells, capacity');
+    expect(fit.stderr).toContain('line 4');
+    expect(mile(['fit', path, join(folder, 'none.csv')]).status).toBe(3);
     const bare = join(folder, 'bare.thread.json');
     const rest = structuredClone(door);
     delete rest.charging;

@@ -25,7 +25,9 @@ import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
 import { outageJson, outageText } from './outage.ts';
-import { planCsv, planOf } from '@mile-thread/core/bench';
+import { explain, planCsv, planOf, readingsFrom } from '@mile-thread/core/bench';
+import Papa from 'papaparse';
+import { fitText } from './fit.ts';
 import { planText } from './plan.ts';
 import { findingsText, runJson, runText } from './report.ts';
 import { complain, say } from './say.ts';
@@ -44,6 +46,7 @@ const USAGE = `mile: plan the power path from lithium cell to load
                                        its timeline of mains: who carries, how long it holds, what a transfer does;
                                        in how many of N random years it drops its loads
   mile plan FILE [--json] [--csv OUT]  what to measure, in safe order, with what to expect and a blank for each reading
+  mile fit FILE READINGS.csv [--json]  which figures explain what was read: the plan's CSV with its column read filled in
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
@@ -91,7 +94,9 @@ export async function main(args: string[]): Promise<number> {
     say(`${JSON.stringify(threadSchema(), null, 2)}\n`);
     return EXIT.met;
   }
-  const words = { run: 0, charge: 0, outage: 0, plan: 0, check: 0, size: 1, netlist: 0 }[command as string];
+  const words = { run: 0, charge: 0, outage: 0, plan: 0, fit: 1, check: 0, size: 1, netlist: 0 }[
+    command as string
+  ];
   if (words === undefined || file === undefined || rest.length !== words) return fail(USAGE, EXIT.usage);
   if (values.csv !== undefined && !['run', 'charge', 'outage', 'plan'].includes(command as string)) {
     return fail('mile: --csv goes with run, charge, outage and plan\n', EXIT.usage);
@@ -117,6 +122,7 @@ export async function main(args: string[]): Promise<number> {
   if (command === 'charge') return charging(doc, values);
   if (command === 'outage') return mains(doc, values);
   if (command === 'plan') return plan(doc, values);
+  if (command === 'fit') return fit(doc, rest[0]!, values.json ?? false);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
@@ -238,6 +244,26 @@ function plan(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string
   }
   if (csv !== '-') say(json ? `${JSON.stringify(steps, null, 2)}\n` : planText(doc, steps));
   return EXIT.met;
+}
+
+function fit(doc: ThreadDocument, file: string, json: boolean): number {
+  let text: string;
+  try {
+    text = readFileSync(file === '-' ? 0 : file, 'utf8');
+  } catch (error) {
+    return fail(`mile: cannot read ${file}: ${(error as Error).message}\n`, EXIT.badFile);
+  }
+  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+  const { readings, issues } = readingsFrom(data, planOf(doc));
+  const lines = issues.map((i) => `  ${issueSentence(i)}\n`).join('');
+  if (readings.length === 0) return fail(`mile: no readings in ${file}\n${lines}`, EXIT.badFile);
+  if (lines) complain(`mile: passed over in ${file}:\n${lines}`);
+  const run = explain({ ...doc, readings });
+  let step = run.next();
+  while (!step.done) step = run.next();
+  if (!step.value) return fail('mile: these readings say nothing of cells, losses and draws\n', EXIT.notMet);
+  say(json ? `${JSON.stringify(step.value, null, 2)}\n` : fitText(doc, step.value));
+  return step.value.settled ? EXIT.met : EXIT.notMet;
 }
 
 /** Most random years that are asked for at once. */

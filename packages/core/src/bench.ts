@@ -2,6 +2,7 @@
 export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
 export { explain, type Explanation, type Moved } from './bench/explain.ts';
 export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
+export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
 export {
   PLAN_PARTS,

@@ -6,6 +6,7 @@ import type { BenchReading } from '../model/readings.ts';
 import { summaryOf } from '../belief/summary.ts';
 import { compare } from './compare.ts';
 import { planOf } from './plan.ts';
+import { readingsFrom } from './readings.ts';
 import { PLAN_PARTS } from './step.ts';
 
 /** 2S of 50 mΩ behind 0.1 Ω, 1 A by a load of constant current at the pack. */
@@ -101,5 +102,30 @@ describe('readings against it', () => {
     expect(compare(draw, [reading('draw:', 1043)]).perhaps).toBe('thousand');
     expect(compare(draw, [reading('draw:', 0.00098)]).perhaps).toBe('thousandth');
     expect(compare(draw, [reading('draw:', 30)]).perhaps).toBeUndefined();
+  });
+});
+
+describe('a plan that was filled in', () => {
+  it('gives readings with their units; what cannot be read is told by its line, the rest comes in', () => {
+    const plan = planOf(plain());
+    const table = [
+      ['step', 'id', 'read', 'accuracy'],
+      ['…', 'draw:', '1,03', '1 %'],
+      ['…', 'idle', '', ''],
+      ['…', 'sag:', '8190 mV', ''],
+      ['…', 'nowhere', '3', ''],
+      ['…', 'run', 'long', ''],
+      ['…', 'open:pack', '____________', ''],
+    ];
+    const { readings, issues } = readingsFrom(table, plan);
+    expect(readings).toEqual([
+      { step: 'draw:', value: 1.03, accuracy: 0.01 },
+      { step: 'sag:', value: 8.19 },
+    ]);
+    expect(issues.map((i) => [i.path, i.given])).toEqual([
+      ['line 5', '"nowhere"'],
+      ['line 6', '"long"'],
+    ]);
+    expect(readingsFrom([['a', 'b']], plan).issues[0]!.allowed).toBe('the columns id and read');
   });
 });

@@ -10,6 +10,7 @@ import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { saveFile, fileName } from '../../kit/files.ts';
 import { Blank } from './Blank.tsx';
 import { Explains } from './Explains.tsx';
+import { FilledIn } from './FilledIn.tsx';
 import { PART_WORD, rowsOf, taking, told, verdictOf, type Row } from './model.ts';
 import { Probes } from './Probes.tsx';
 import { RangeGauge } from './RangeGauge.tsx';
@@ -48,6 +49,7 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: PlanStep[]; c
           <header>
             <h4>Measuring plan</h4>
             <span>in safe order; Enter takes a reading and goes on, it is kept at once</span>
+            <FilledIn {...{ doc, plan, commit }} />
             <Button
               size="small"
               onClick={() => saveFile(fileName(doc.name, 'plan.csv'), planCsv(plan), 'text/csv')}
