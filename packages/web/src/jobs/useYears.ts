@@ -5,9 +5,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { ask, keyOf } from './client.ts';
 import { PRIORITY } from './job.ts';
 
-/** Years asked for at once, and questions under way: one for each worker. */
-const AT_ONCE = 5;
-const LANES = 2;
+/** Years asked for at once: a tenth of a second, and by one question at a time, so that a worker is free for what is edited. */
+const AT_ONCE = 2;
 /** Threads whose years are kept. */
 const KEPT = 8;
 
@@ -47,7 +46,7 @@ export function useYears(doc: ThreadDocument, dips: number | undefined): YearsSo
     const options = { signal: control.signal, priority: PRIORITY.idle, about: plantKey(doc) };
     const there = new Set((kept.get(key) ?? []).map((y) => y.year));
     const line = Array.from({ length: YEARS / AT_ONCE }, (_, k) => k * AT_ONCE).filter((y) => !there.has(y));
-    const lane = async () => {
+    const all = async () => {
       for (let from = line.shift(); from !== undefined; from = line.shift()) {
         const found = await ask('years', [doc, from, from + AT_ONCE, dips], options);
         keep(
@@ -57,7 +56,7 @@ export function useYears(doc: ThreadDocument, dips: number | undefined): YearsSo
         setShown((n) => n + 1);
       }
     };
-    Promise.all(Array.from({ length: LANES }, lane)).catch((reason: Error) => {
+    all().catch((reason: Error) => {
       if (control.signal.aborted) return;
       setFailed({ key, message: reason.message });
       setStopped(key);
