@@ -44,6 +44,8 @@ test('the plan by keyboard, in order: a set point that is off is found before th
     .click();
   await expect(answer(page, 'odds')).toHaveText('none');
   await typeOver(page, 'Accuracy of reading', '5');
+  // What is said to be saved is there after a reload, the last of seven changes too.
+  await expect(page.getByRole('status').filter({ hasText: 'revision' })).toHaveText(/^saved.*revision 7/);
   await page.reload();
   await expect(answer(page, 'done')).toHaveText(/^4 of/);
   await page.keyboard.press('Control+z');
