@@ -1,7 +1,7 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import type { Commit } from '../../document/session.ts';
@@ -30,8 +30,22 @@ function shelfEdit({ goals }: ThreadDocument, months: number | undefined): Edit 
   return { op: goals.shelfMonths === undefined ? 'add' : 'replace', path, value: months };
 }
 
+/** [ms] after the first picture, at which what it does not wait for is fetched. */
+const AFTER = 400;
+
+/** Whether the first picture has had its time. */
+function useLater(): boolean {
+  const [later, setLater] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLater(true), AFTER);
+    return () => clearTimeout(timer);
+  }, []);
+  return later;
+}
+
 /** What the path has to say: how long, how much, what is left, how hard, how long on the shelf. */
 export function PathAnswers({ doc, run, commit }: Props) {
+  const later = useLater();
   const stale = useSession()((s) => s.doc) !== doc;
   const hours = run.usefulEnd.time / SECONDS_PER_HOUR;
   const idle = doc.loads.length === 0;
@@ -105,10 +119,12 @@ export function PathAnswers({ doc, run, commit }: Props) {
             id: 'fullIn',
             label: 'Full in',
             title: `From ${Math.round(100 * doc.charging.from)} %, by ${doc.charging.source.name}`,
-            value: (
+            value: later ? (
               <Suspense fallback="…">
                 <FullIn doc={doc} />
               </Suspense>
+            ) : (
+              '…'
             ),
           },
         ]
