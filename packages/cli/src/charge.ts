@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import { CHARGE_LIMITS, chargeTogether, type ChargeResult } from '@mile-thread/core/charging';
+import { CHARGE_LIMITS, chargeTogether, endsFull, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { findingsText } from './report.ts';
@@ -12,12 +12,7 @@ const percent = (share: number) => `${Math.round(100 * share)} %`;
 export function chargeText(doc: ThreadDocument, charge: ChargeResult, found: Finding[]): string {
   const { end, to80, ledger, fastest, hottest, phases } = charge;
   const rows: [string, string][] = [
-    [
-      'full in',
-      end.reason === 'terminated' || end.reason === 'recordFull'
-        ? hours(end.time)
-        : `never: ${end.keeps ?? end.reason}`,
-    ],
+    ['full in', endsFull(end.reason) ? hours(end.time) : `never: ${end.keeps ?? end.reason}`],
     ['to 80 %', to80 === undefined ? 'never' : hours(to80)],
     ['stops at', `${percent(end.soc)}, ${formatQuantity(end.cellVolts, 'V', 4)} a cell`],
     ['fastest', `${formatQuantity(fastest.amps, 'A')} a cell, ${fastest.rate.toFixed(2)} C`],

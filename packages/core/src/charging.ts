@@ -24,6 +24,7 @@ export {
 export { contractSource, suggestCharging, usualSources } from './sizing/charging.ts';
 export { charge, CHARGE_LIMIT } from './solver/charge.ts';
 export { ChargeReading } from './solver/chargeReading.ts';
+export { endsFull } from './solver/chargeResult.ts';
 export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/chargeResult.ts';
 export { CHARGE } from './solver/ledger.ts';
 export { CHARGE_ROW } from './solver/series.ts';

@@ -1,6 +1,7 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { ChargeReading } from '../solver/chargeReading.ts';
 import { charge } from '../solver/charge.ts';
+import { endsFull } from '../solver/chargeResult.ts';
 import { outage, type Gone } from '../solver/outage.ts';
 import type { OutageResult } from '../solver/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
@@ -69,9 +70,7 @@ export function backupOf(doc: ThreadDocument): BackupAnswers {
     rail: { adapter: rail.adapter, battery: rail.battery },
     adapter: adapterAt(charging, chargedAlone(doc), watts, rail.adapter),
     asked: { mean: meanOf(asked), most: watts },
-    ...(filled.end.reason === 'terminated' || filled.end.reason === 'recordFull'
-      ? { refill: filled.end.time }
-      : {}),
+    ...(endsFull(filled.end.reason) ? { refill: filled.end.time } : {}),
   };
 }
 

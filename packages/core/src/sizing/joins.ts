@@ -2,6 +2,7 @@ import { JOINS, type Charging } from '../model/charging.ts';
 import { applyEdits, type Edit } from '../model/edit.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { charge } from '../solver/charge.ts';
+import { endsFull } from '../solver/chargeResult.ts';
 import { askedOf, meanOf, mostOf } from './atTransfer.ts';
 import { adapterAt, chargedAlone, dipOf, railVolts } from './meeting.ts';
 
@@ -64,10 +65,15 @@ export interface JoinOption {
  */
 export function joinsOf(doc: ThreadDocument): JoinOption[] {
   const here = wayOf(doc.charging!);
-  return JOIN_WAYS.map((way) => optionOf(way === here ? doc : applyEdits(doc, meeting(doc, way)), way));
+  // The same whichever way they meet.
+  const alone = chargedAlone(doc);
+  return JOIN_WAYS.map((way) =>
+    optionOf(way === here ? doc : applyEdits(doc, meeting(doc, way)), way, alone),
+  );
 }
 
-function optionOf(doc: ThreadDocument, way: JoinWay): JoinOption {
+/** @param alone [A] that charging alone asks of the source */
+function optionOf(doc: ThreadDocument, way: JoinWay, alone: number): JoinOption {
   const charging = doc.charging!;
   const rail = railVolts(doc, charging);
   const asked = askedOf(doc, charging, rail.adapter);
@@ -75,7 +81,6 @@ function optionOf(doc: ThreadDocument, way: JoinWay): JoinOption {
   const dip = dipOf(charging, rail, most);
   const filled = charge({ ...doc, charging: { ...charging, from: 0.02 } }, undefined, {}, { rows: 0 });
   const { reason, time } = filled.end;
-  const full = reason === 'terminated' || reason === 'recordFull';
   const bus = way === 'bus';
   const by = charging.join?.adapter ?? { volts: 0, resistance: 0 };
   const lost = (watts: number) => {
@@ -83,12 +88,7 @@ function optionOf(doc: ThreadDocument, way: JoinWay): JoinOption {
     return { volts: by.volts + amps * by.resistance, amps };
   };
   const mean = lost(meanOf(asked));
-  const { worst, limit } = adapterAt(
-    charging,
-    bus ? filled.mostSource : chargedAlone(doc),
-    most,
-    rail.adapter,
-  );
+  const { worst, limit } = adapterAt(charging, bus ? filled.mostSource : alone, most, rail.adapter);
   return {
     way,
     drop: bus ? 0 : lost(most).volts,
@@ -96,7 +96,7 @@ function optionOf(doc: ThreadDocument, way: JoinWay): JoinOption {
     ...(dip ? { lowest: dip.lowest, wanted: dip.wanted } : {}),
     worst: way === 'managed' ? Math.min(worst, limit) : worst,
     limit,
-    ...(full ? { refill: time } : {}),
+    ...(endsFull(reason) ? { refill: time } : {}),
     feeds: !bus && rail.battery >= rail.adapter,
   };
 }

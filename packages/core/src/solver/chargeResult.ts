@@ -23,6 +23,11 @@ export type ChargeEnd =
   | 'drained'
   | 'unfinished';
 
+/** Whether a charge that ends so leaves the pack as full as it is to be. */
+export function endsFull(reason: ChargeEnd): boolean {
+  return reason === 'terminated' || reason === 'recordFull';
+}
+
 /** A stretch of a charge in which one thing decides how much flows. */
 export interface ChargePhase {
   limit: ChargeLimit | 'precharge';

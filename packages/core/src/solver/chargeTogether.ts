@@ -3,7 +3,7 @@ import { LIMIT } from '../charging/limits.ts';
 import { CHARGE_COLUMN, chargeAt, limitIn } from '../plant/charger.ts';
 import { compileCharging, type Plant } from '../plant/compile.ts';
 import { CHARGE_LIMIT, ChargeRun } from './charge.ts';
-import type { ChargeEnd } from './chargeResult.ts';
+import { endsFull } from './chargeResult.ts';
 import { CHARGE } from './ledger.ts';
 import { Recorder } from './recorder.ts';
 
@@ -13,9 +13,6 @@ const LOOK = 60;
 const CHANGED = 2e-3;
 /** Looks at the first instant until all agree. */
 const AGREE = 12;
-
-/** Ends that leave a pack full. */
-const FULL: ReadonlySet<ChargeEnd> = new Set<ChargeEnd>(['terminated', 'recordFull']);
 
 /** What came of one of several chargers on a source. */
 export interface Station {
@@ -94,7 +91,7 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
       if (over[k]) return;
       if (run.advance(time)) {
         over[k] = true;
-        if (FULL.has(run.reason)) stations[k]!.time = run.time;
+        if (endsFull(run.reason)) stations[k]!.time = run.time;
       }
     });
     agree(small);

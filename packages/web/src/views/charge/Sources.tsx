@@ -1,4 +1,4 @@
-import { usualSources } from '@mile-thread/core/charging';
+import { endsFull, usualSources } from '@mile-thread/core/charging';
 import { MOST_TRIES, type Edit, type Source, type ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Dropdown } from 'antd';
@@ -7,7 +7,7 @@ import type { Commit } from '../../document/session.ts';
 import { useAnswer } from '../../jobs/client.ts';
 import type { TriedSource } from '../../jobs/questions/charges.ts';
 import { SEVERITY_WORD } from '../../kit/words.ts';
-import { END_REASON, isFull, KEEPS_WORDS } from './model.ts';
+import { END_REASON, KEEPS_WORDS } from './model.ts';
 import css from './sources.module.css';
 import chargeCss from './charge.module.css';
 
@@ -97,7 +97,7 @@ interface CardProps {
 
 function Card({ tried, span, onTake, onRemove }: CardProps) {
   const { source, inUse, to80, end, celsius, worst } = tried;
-  const ends = isFull(end);
+  const ends = endsFull(end.reason);
   const verdict = worst
     ? `${SEVERITY_WORD[worst.severity].glyph} ${worst.title}`
     : ends

@@ -1,11 +1,11 @@
-import { stopVolts, type ChargeResult } from '@mile-thread/core/charging';
+import { endsFull, stopVolts, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { elementName } from '../../kit/words.ts';
-import { aboveMean, END_REASON, isFull, KEEPS_WORDS } from './model.ts';
+import { aboveMean, END_REASON, KEEPS_WORDS } from './model.ts';
 
 interface Props {
   doc: ThreadDocument;
@@ -20,7 +20,7 @@ const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh', 3
 /** The answers on the charge. */
 export function Strip({ doc, charge, stale, commit }: Props) {
   const { end, ledger, to80, hottest, grade, gradeFrom } = charge;
-  const ends = isFull(end);
+  const ends = endsFull(end.reason);
   const need = doc.goals.chargeHours;
   const { series, cell } = doc.pack;
   const stop = stopVolts(doc.charging!);
@@ -99,6 +99,6 @@ export function Strip({ doc, charge, stale, commit }: Props) {
 /** How it ends, or what keeps it from it. */
 function endNote({ end }: ChargeResult): string {
   if (end.reason === 'recordFull') return 'its record ends there, the taper is not known';
-  if (isFull(end)) return `${Math.round(100 * end.soc)} % full`;
+  if (endsFull(end.reason)) return `${Math.round(100 * end.soc)} % full`;
   return end.keeps ? KEEPS_WORDS[end.keeps] : END_REASON[end.reason];
 }

@@ -1,7 +1,7 @@
 import { demoThreads } from '@mile-thread/core';
-import { charge, ChargeReading } from '@mile-thread/core/charging';
+import { charge, ChargeReading, endsFull } from '@mile-thread/core/charging';
 import { expect, it } from 'vitest';
-import { bandsOf, instantAt, isFull, plotEnd } from './model.ts';
+import { bandsOf, instantAt, plotEnd } from './model.ts';
 
 const doc = demoThreads().find((d) => d.name === 'Lake water sampler')!;
 const charged = charge(doc);
@@ -29,6 +29,6 @@ it('bands follow each other over the whole plot, the last says that it has ended
   expect(bands[0]!.from).toBe(0);
   for (let k = 1; k < bands.length; k++) expect(bands[k]!.from).toBeCloseTo(bands[k - 1]!.to, 6);
   expect(bands.at(-1)).toMatchObject({ word: '✓ ended', to: end });
-  expect(isFull(charged.end)).toBe(true);
+  expect(endsFull(charged.end.reason)).toBe(true);
   expect(bands.map((b) => b.word)).toContain('constant current');
 });

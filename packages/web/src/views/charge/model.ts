@@ -1,6 +1,7 @@
 import {
   CHARGE_LIMITS,
   ChargeReading,
+  endsFull,
   LIMITS,
   type ChargeLimit,
   type ChargePhase,
@@ -128,7 +129,7 @@ export function bandsOf({ phases, end }: ChargeResult, until: number): Band[] {
   }
   const last = bands.at(-1);
   if (last) last.to = Math.min(end.time, until);
-  if (isFull(end) && until > end.time) {
+  if (endsFull(end.reason) && until > end.time) {
     bands.push({ from: end.time, to: until, word: '✓ ended', kind: 'over' });
   }
   return bands.filter((b) => b.from < until);
@@ -139,11 +140,6 @@ export function plotEnd({ end, to99, phases }: ChargeResult): number {
   if (end.reason !== 'never' && end.reason !== 'timer') return Math.max(1, 1.06 * end.time);
   const told = Math.max(to99 ?? 0, phases.at(-1)?.from ?? 0, 4 * 3600);
   return Math.min(end.time, Math.max(1.4 * told, 3600));
-}
-
-/** Whether it fills the pack and ends. */
-export function isFull({ reason }: { reason: ChargeResult['end']['reason'] }): boolean {
-  return reason === 'terminated' || reason === 'recordFull';
 }
 
 /** “never: the loads take more than it ends at” */
