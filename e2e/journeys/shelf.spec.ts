@@ -88,7 +88,7 @@ test('a broken file gets a message that says where, and the shelf stays as it wa
   await expect(dialog).toContainText('pack.cell.capacityAh: given -2');
   await dismiss();
 
-  await importText(page, 'newer.thread.json', JSON.stringify({ ...JSON.parse(file.text), version: 9 }));
+  await importText(page, 'newer.thread.json', JSON.stringify({ ...JSON.parse(file.text), version: 10 }));
   await expect(page.getByRole('dialog')).toContainText('newer Mile Thread');
   await dismiss();
   await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);

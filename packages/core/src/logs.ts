@@ -11,6 +11,19 @@ export {
   type LogLines,
   type TimeForm,
 } from './logs/columns.ts';
-export { readLog, sumOf, type Log, type LogSum } from './logs/log.ts';
+export { readLog, sumOf, type Log, type LogSum, type ReadLog } from './logs/log.ts';
+export type { LogNote } from './logs/mend.ts';
+export {
+  dischargeFit,
+  inputFit,
+  inverseOf,
+  lossFit,
+  relaxFit,
+  socFromRest,
+  standbyFit,
+  type ConverterRow,
+  type Rested,
+  type Told,
+} from './logs/fits.ts';
 export { fromDischarges, type CellCurves, type Discharge } from './logs/discharges.ts';
 export { recordFrom } from './logs/record.ts';

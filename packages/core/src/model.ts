@@ -13,7 +13,15 @@ export {
   USUAL_PACKING,
   type Body,
 } from './model/body.ts';
-export { BenchReading, MOST_READINGS } from './model/readings.ts';
+export {
+  BenchCell,
+  BenchCurve,
+  BenchReading,
+  MOST_CURVES,
+  MOST_GRADED,
+  MOST_POINTS,
+  MOST_READINGS,
+} from './model/readings.ts';
 export { Backup, MOST_OUTAGES, Outage, type Chance, type Recurring } from './model/backup.ts';
 export { CHEMISTRIES, CellRecord } from './model/cell.ts';
 export {

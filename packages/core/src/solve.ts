@@ -1,7 +1,7 @@
 /** Runs: compile a thread, run it down, read what came of it. */
 export { compile, type Plant } from './plant/compile.ts';
 export type { Conditions } from './plant/conditions.ts';
-export { plantKey, threadKey } from './plant/key.ts';
+export { plantKey, readingsKey, threadKey } from './plant/key.ts';
 export { heldModes, type HeldMode } from './solver/held.ts';
 export { runMany, type Candidate } from './solver/batch.ts';
 export type { Idle } from './solver/idle.ts';

@@ -190,7 +190,7 @@ describe('versions', () => {
     const read = decodeThread(old);
     expect(read).toMatchObject({
       ok: true,
-      value: { version: 8, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
+      value: { version: 9, goals: { hours: goals.hours, shelfMonths: 6 }, conditions: surroundings },
     });
     const edits = [{ op: 'replace' as const, path: ['need', 'hours'], value: 9 }];
     expect(presentEdits(edits)).toEqual([{ ...edits[0], path: ['goals', 'hours'] }]);
@@ -206,7 +206,7 @@ describe('versions', () => {
   });
 
   it('refuses a newer version and says to update', () => {
-    expect(migrate({ format: 'mile-thread', version: 9 })).toMatchObject({
+    expect(migrate({ format: 'mile-thread', version: 10 })).toMatchObject({
       ok: false,
       issues: [{ code: 'version', path: 'version', allowed: expect.stringContaining('newer Mile Thread') }],
     });

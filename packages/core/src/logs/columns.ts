@@ -10,7 +10,8 @@ export const AMP_UNITS = ['A', 'mA'] as const;
 export interface LogColumns {
   time: { column: number; form: TimeForm };
   volts: { column: number; unit: (typeof VOLT_UNITS)[number] };
-  amps: { column: number; unit: (typeof AMP_UNITS)[number] };
+  /** absent where no current was logged */
+  amps?: { column: number; unit: (typeof AMP_UNITS)[number] };
 }
 
 /** What parts the fields of a log: never a comma where something else does, as that may be the decimal sign. */
@@ -39,7 +40,8 @@ export function logLines(file: string[][]): LogLines {
     .filter(({ fields: [first = '', ...more] }) => {
       return !first.startsWith('#') && (first.trim() !== '' || more.some((f) => f.trim() !== ''));
     });
-  const words = (fields: string[]) => fields.length > 1 && fields.every((f) => Number.isNaN(numberOf(f)));
+  const words = (fields: string[]) =>
+    fields.length > 1 && fields.every((f) => Number.isNaN(scaledOf(f, 'V')));
   const head = lines.findIndex(({ fields }) => words(fields));
   const rows = lines.slice(head + 1);
   const heads = head < 0 ? (lines[0]?.fields ?? []).map((_, k) => `column ${k + 1}`) : lines[head]!.fields;
@@ -52,7 +54,7 @@ export function logLines(file: string[][]): LogLines {
 
 const NAMES = {
   time: /time|zeit|temps|tiempo|tempo|date|datum|stamp|elapsed|hh:mm|^(t|ms|s|sec|min|h)\b/i,
-  volts: /volt|spannung|tension|tensi[oó]n|voltage|^[uv]([ _/([]|$)/i,
+  volts: /volt|spannung|tension|tensi[oó]n|voltage|^[uv]([ _/([]|$)| m?v$/i,
   amps: /curr|strom|courant|corriente|corrente|\bamp|^i([ _/([]|$)|\ba$/i,
 };
 
@@ -77,7 +79,7 @@ function named({ heads }: LogLines): Record<'time' | 'volts' | 'amps', number> {
 }
 
 /** The columns as far as they can be told; those that cannot are the first that are left, for a person to set right. */
-export function likelyColumns(lines: LogLines): LogColumns {
+export function likelyColumns(lines: LogLines): Required<LogColumns> {
   const { heads, rows } = lines;
   const by = named(lines);
   const left = heads.map((_, k) => k).filter((k) => !Object.values(by).includes(k));
@@ -90,11 +92,21 @@ export function likelyColumns(lines: LogLines): LogColumns {
   };
 }
 
-/** What the columns are by their headings and first lines. @returns what could not be told as issues */
-export function guessColumns(lines: LogLines): Outcome<LogColumns> {
+/**
+ * What the columns are by their headings and first lines.
+ * @param needs whether there must be a current @returns what could not be told as issues
+ */
+export function guessColumns(lines: LogLines): Outcome<Required<LogColumns>>;
+export function guessColumns(lines: LogLines, needs: 'current' | 'volts'): Outcome<LogColumns>;
+export function guessColumns(lines: LogLines, needs: 'current' | 'volts' = 'current'): Outcome<LogColumns> {
   const { time, volts, amps } = named(lines);
-  const missing = Object.entries({ time, volts, current: amps }).filter(([, k]) => k < 0);
-  if (missing.length === 0) return { ok: true, value: likelyColumns(lines) };
+  const missing = Object.entries({ time, volts, ...(needs === 'current' ? { current: amps } : {}) }).filter(
+    ([, k]) => k < 0,
+  );
+  if (missing.length === 0) {
+    const { amps: current, ...rest } = likelyColumns(lines);
+    return { ok: true, value: amps < 0 ? rest : { ...rest, amps: current } };
+  }
   const given = lines.heads.join(', ').slice(0, 60);
   const issues = missing.map(
     ([what]): Issue => ({
@@ -110,7 +122,7 @@ export function guessColumns(lines: LogLines): Outcome<LogColumns> {
 const EXAMPLE: Record<string, string> = { time: 'time (s)', volts: 'U (V)', current: 'I (mA)' };
 
 function timeForm(head: string, first: string): TimeForm {
-  if (/\d{4}-\d\d-\d\d/.test(first)) return 'date';
+  if (/\d{4}-\d\d-\d\d|\d[./]\d{1,2}[./]\d{4}/.test(first)) return 'date';
   if (/^\d+:\d\d/.test(first.trim())) return 'clock';
   return unitIn(head, ['ms', 's', 'min', 'h'] as const) ?? 's';
 }
@@ -124,12 +136,42 @@ export function numberOf(text: string): number {
   return Number(comma ? field.replace(/\./g, '').replace(',', '.') : field.replace(/,/g, ''));
 }
 
+/** What a prefix before a unit makes of it. */
+const PREFIXES: Readonly<Record<string, number>> = { '': 1, m: 1e-3, µ: 1e-6, μ: 1e-6, u: 1e-6, k: 1e3 };
+
+/** [V or A] of a field in a unit of its column, or in the one written behind it: `3,71`, `3710 mV`, `0.5A`. NaN where it is none. */
+export function scaledOf(text: string, unit: 'V' | 'mV' | 'A' | 'mA'): number {
+  const own = /^(.*[\d.])\s*([mµμuk]?)(V|A)$/i.exec(text.trim());
+  if (!own) return numberOf(text) * (unit.startsWith('m') ? 1e-3 : 1);
+  return numberOf(own[1]!) * PREFIXES[own[2]!.toLowerCase()]!;
+}
+
+/** A date as ISO 8601 has it; those of the day first with dots, of the month first with slashes. */
+function isoOf(text: string): string {
+  const [, day, month, year, rest] = /^(\d{1,2})\.(\d{1,2})\.(\d{4})[ T,]+(.*)$/.exec(text) ?? [];
+  if (year) return `${year}-${month!.padStart(2, '0')}-${day!.padStart(2, '0')}T${timeOf(rest!)}`;
+  const [, m, d, y, hours] = /^(\d{1,2})\/(\d{1,2})\/(\d{4})[ T,]+(.*)$/.exec(text) ?? [];
+  if (y) return `${y}-${m!.padStart(2, '0')}-${d!.padStart(2, '0')}T${timeOf(hours!)}`;
+  return text.replace(' ', 'T');
+}
+
+/** `9:05` as `09:05:00`. */
+function timeOf(text: string): string {
+  const parts = text.trim().split(':');
+  return [...parts, ...(parts.length === 2 ? ['00'] : [])].map((p) => p.padStart(2, '0')).join(':');
+}
+
+/** Whether a date says in which zone it is. */
+export function hasZone(text: string): boolean {
+  return /(Z|[+-]\d\d:?\d\d)$/.test(text.trim());
+}
+
 /** [s] of a field of time; NaN where it is none. */
 export function secondsOf(text: string, form: TimeForm): number {
   if (form === 'date') {
-    const date = text.trim().replace(' ', 'T');
+    const date = isoOf(text.trim());
     // Without a zone all of one log is in the same: none is added.
-    return Date.parse(/(Z|[+-]\d\d:?\d\d)$/.test(date) ? date : `${date}Z`) / 1000;
+    return Date.parse(hasZone(date) ? date : `${date}Z`) / 1000;
   }
   if (form === 'clock') {
     const parts = text.trim().split(':').map(numberOf);

@@ -1,7 +1,7 @@
 import type { Outcome } from '../model/issue.ts';
 import type { CHEMISTRIES } from '../model/cell.ts';
 import { pchip } from '../numeric/pchip.ts';
-import { refuse, sumOf, type Log } from './log.ts';
+import { chargeTaken, refuse, sumOf, type Log } from './log.ts';
 
 /** A discharge from full, and how warm the cell was. */
 export interface Discharge extends Log {
@@ -278,12 +278,8 @@ interface Course {
 }
 
 function courseOf(log: Log, capacity: number): Course {
-  const { seconds, amps } = log;
-  const taken = new Float64Array(seconds.length);
-  for (let k = 1; k < seconds.length; k++) {
-    taken[k] = taken[k - 1]! + ((seconds[k]! - seconds[k - 1]!) * (amps[k]! + amps[k - 1]!)) / 2 / capacity;
-  }
-  return { taken, log, most: taken[seconds.length - 1]! };
+  const taken = chargeTaken(log).map((q) => q / capacity);
+  return { taken, log, most: taken.at(-1)! };
 }
 
 /** Volts, their slope and current at a share of the charge taken, by a straight line through the readings around it. */

@@ -1,5 +1,6 @@
 import type { Issue, Outcome } from '../model/issue.ts';
-import { numberOf, secondsOf, type LogColumns, type LogLines } from './columns.ts';
+import { hasZone, scaledOf, secondsOf, type LogColumns, type LogLines } from './columns.ts';
+import { MendedClock, withoutSpikes, type LogNote } from './mend.ts';
 
 /** Readings in order of time. */
 export interface Log {
@@ -7,19 +8,34 @@ export interface Log {
   seconds: Float64Array;
   /** [V] */
   volts: Float64Array;
-  /** [A] out of the cell */
+  /** [A] out of the cell; all 0 where no current was logged */
   amps: Float64Array;
+}
+
+/** A log as it was read, with what was made good in it. */
+export interface ReadLog extends Log {
+  notes: LogNote[];
 }
 
 /** Lines at most: a reading a second for two days. */
 export const MOST_LINES = 200_000;
-/** Share of what a clock has run that it may go back and still be lines out of order, not a clock that began anew. */
-const BACK = 0.02;
 /** Issues told of one log. */
 const MOST_ISSUES = 20;
 
-/** Read a log by its columns. Lines of one time: the later counts. A current that is negative throughout is turned round. */
-export function readLog({ rows, places }: LogLines, columns: LogColumns): Outcome<Log> {
+interface Options {
+  /** a clock that began anew: refused, or the longest of its runs counts and spikes of the logger are left out; refused where not said */
+  broken?: 'refuse' | 'mend';
+}
+
+/**
+ * Read a log by its columns. Lines of one time: the later counts. A current that is negative throughout is turned round. An
+ * hour that comes twice, as summer time ends, and midnight of a clock without a day are counted on and told.
+ */
+export function readLog(
+  { rows, places }: LogLines,
+  columns: LogColumns,
+  { broken = 'refuse' }: Options = {},
+): Outcome<ReadLog> {
   if (rows.length < 8) return refuse('lines', `${rows.length}`, 'at least 8 lines of readings');
   if (rows.length > MOST_LINES) {
     return refuse(
@@ -29,10 +45,8 @@ export function readLog({ rows, places }: LogLines, columns: LogColumns): Outcom
     );
   }
   const issues: Issue[] = [];
-  const read: { s: number; v: number; a: number }[] = [];
-  let latest = -Infinity;
-  let earliest = Infinity;
   const { time, volts, amps } = columns;
+  const clock = new MendedClock(time.form, !hasZone(rows[0]?.[time.column] ?? ''));
   for (const [k, fields] of rows.entries()) {
     const field = (column: number, value: (text: string) => number, allowed: string): number => {
       const text = fields[column] ?? '';
@@ -48,22 +62,22 @@ export function readLog({ rows, places }: LogLines, columns: LogColumns): Outcom
       return n;
     };
     const s = field(time.column, (t) => secondsOf(t, time.form), TIME_ALLOWED[time.form]);
-    const v = field(volts.column, numberOf, 'volts as a number') * (volts.unit === 'mV' ? 1e-3 : 1);
-    const a = field(amps.column, numberOf, 'a current as a number') * (amps.unit === 'mA' ? 1e-3 : 1);
-    if (s < latest - Math.max(60, BACK * (latest - earliest))) {
+    const v = field(volts.column, (t) => scaledOf(t, volts.unit), 'volts as a number');
+    const a = amps ? field(amps.column, (t) => scaledOf(t, amps.unit), 'a current as a number') : 0;
+    if (!clock.take({ s, v, a }, places[k]!) && broken === 'refuse') {
       return refuse(
         `line ${places[k]!}`,
         'a clock that goes back',
         'one run of the clock; cut the log where it began anew',
       );
     }
-    latest = Math.max(latest, s);
-    earliest = Math.min(earliest, s);
-    read.push({ s, v, a });
   }
   if (issues.length > 0) return { ok: false, issues };
+  const { rows: read, notes } = clock.longest();
+  if (read.length < 8) return refuse('lines', `${read.length}`, 'at least 8 lines of one run of the clock');
   read.sort((x, y) => x.s - y.s);
-  const kept = read.filter((r, k) => k + 1 === read.length || read[k + 1]!.s > r.s);
+  const once = read.filter((r, k) => k + 1 === read.length || read[k + 1]!.s > r.s);
+  const kept = broken === 'mend' ? withoutSpikes(once, notes) : once;
   const sign = kept.reduce((sum, r) => sum + r.a, 0) < 0 ? -1 : 1;
   return {
     ok: true,
@@ -71,6 +85,7 @@ export function readLog({ rows, places }: LogLines, columns: LogColumns): Outcom
       seconds: Float64Array.from(kept, (r) => r.s - kept[0]!.s),
       volts: Float64Array.from(kept, (r) => r.v),
       amps: Float64Array.from(kept, (r) => sign * r.a),
+      notes,
     },
   };
 }
@@ -118,4 +133,13 @@ export function sumOf({ seconds, volts, amps }: Log): LogSum {
   }
   const rows = seconds.length;
   return { rows, seconds: seconds[rows - 1]!, gap, charge, energy, meanVolts: energy / charge, mostAmps };
+}
+
+/** [A·s] taken up to each reading, by the trapezoid. */
+export function chargeTaken({ seconds, amps }: Pick<Log, 'seconds' | 'amps'>): Float64Array {
+  const taken = new Float64Array(seconds.length);
+  for (let k = 1; k < seconds.length; k++) {
+    taken[k] = taken[k - 1]! + ((seconds[k]! - seconds[k - 1]!) * (amps[k]! + amps[k - 1]!)) / 2;
+  }
+  return taken;
 }

@@ -17,7 +17,29 @@ export function crossChecks(doc: ThreadDocument): Issue[] {
     ...workIssues(doc),
     ...chargingIssues(doc),
     ...backupIssues(doc),
+    ...measuredIssues(doc),
   ];
+}
+
+/** Curves of one length whose time rises; numbers of graded cells once each. */
+function measuredIssues({ curves = [], graded = [] }: ThreadDocument): Issue[] {
+  const found: Issue[] = [];
+  curves.forEach(({ seconds, volts, amps }, k) => {
+    const at = `curves[${k}]`;
+    const lengths = [volts.length, amps?.length ?? volts.length];
+    if (lengths.some((n) => n !== seconds.length))
+      found.push(
+        issue('range', at, `${seconds.length}, ${lengths.join(', ')} values`, 'lists of one length'),
+      );
+    const back = seconds.findIndex((s, i) => i > 0 && !(s > seconds[i - 1]!));
+    if (back > 0) found.push(issue('range', `${at}.seconds[${back}]`, seconds[back], 'times that rise'));
+  });
+  const seen = new Set<string>();
+  graded.forEach(({ id }, k) => {
+    if (seen.has(id)) found.push(issue('reference', `graded[${k}].id`, id, 'a number no other cell has'));
+    seen.add(id);
+  });
+  return found;
 }
 
 function references(doc: ThreadDocument): Issue[] {

@@ -23,6 +23,8 @@ const STEPS: Record<number, (old: Plain) => Plain> = {
   6: chargerNamed,
   // Version 8 has outages that recur or come by chance, cells emptied too far, and more packs on a source besides.
   7: (old) => old,
+  // Version 9 has logged curves and graded cells besides.
+  8: (old) => old,
 };
 
 /** The name of a charger that stood with the pack, among the goals where these say nothing of it. */

@@ -1,5 +1,5 @@
 import { Backup } from './backup.ts';
-import { BenchReading, MOST_READINGS } from './readings.ts';
+import { BenchCell, BenchCurve, BenchReading, MOST_CURVES, MOST_GRADED, MOST_READINGS } from './readings.ts';
 import { Belief } from './belief.ts';
 import { Charging } from './charging.ts';
 import { Choice, Flag, Part, Parts, PartsOf, Quantity, Text, Whole } from './fields.ts';
@@ -11,7 +11,7 @@ import { LoadMode, MOST_MODES, Programme } from './programme.ts';
 import { Surroundings, USUAL_SURROUNDINGS } from './surroundings.ts';
 
 export const FORMAT = 'mile-thread';
-export const VERSION = 8;
+export const VERSION = 9;
 
 /** How long it must wait in a mode before it is used. */
 export class Waiting {
@@ -99,6 +99,16 @@ export class ThreadDocument {
   backup?: Backup;
   @Parts(() => BenchReading, [0, MOST_READINGS], 'What was measured', { optional: true, label: 'Readings' })
   readings?: BenchReading[];
+  @Parts(() => BenchCurve, [0, MOST_CURVES], 'Run-downs that were logged', {
+    optional: true,
+    label: 'Curves',
+  })
+  curves?: BenchCurve[];
+  @Parts(() => BenchCell, [0, MOST_GRADED], 'Cells that are graded for its pack', {
+    optional: true,
+    label: 'Graded cells',
+  })
+  graded?: BenchCell[];
 }
 
 /** Where a stage or load hangs when it hangs on the pack itself. */

@@ -16,9 +16,9 @@ export function plantKey(doc: ThreadDocument, conditions: Partial<Conditions> = 
   return hashOf({ pack, stages, loads, modes, programme, conditions: conditionsOf(doc, conditions) });
 }
 
-/** Name of everything a run and its checks say of a thread: the thread's own name, notes and readings do not matter. */
-export function threadKey({ name, notes, readings, ...rest }: ThreadDocument): string {
-  void [name, notes, readings];
+/** Name of everything a run and its checks say of a thread: its own name, notes and what was measured do not matter. */
+export function threadKey({ name, notes, readings, curves, graded, ...rest }: ThreadDocument): string {
+  void [name, notes, readings, curves, graded];
   return hash(JSON.stringify(rest));
 }
 
@@ -56,4 +56,9 @@ function hash(text: string): string {
       return (4294967296 * (2097151 & b) + (a >>> 0)).toString(36);
     })
     .join('-');
+}
+
+/** Name of what was measured of a thread. */
+export function readingsKey({ readings, curves }: ThreadDocument): string {
+  return hash(JSON.stringify([readings, curves]));
 }

@@ -40,7 +40,7 @@ export function* cellCurves(
 export interface LogFile {
   name: string;
   text: string;
-  columns?: LogColumns;
+  columns?: Required<LogColumns>;
   /** [°C] of the cell; a room's where it was not said */
   celsius?: number;
 }
@@ -51,7 +51,7 @@ export interface ReadFile {
   heads: string[];
   /** some lines of it, as they stand */
   sample: string[][];
-  columns: LogColumns;
+  columns: Required<LogColumns>;
   celsius: number | undefined;
   sum: LogSum | undefined;
   issues: Issue[];

@@ -84,7 +84,7 @@ interface FileProps {
 /** One file: the first lines as they stand, and what each column is taken for. */
 function FilePart({ file, onChange, onAway }: FileProps) {
   const { heads, sample, columns: now, sum, issues, celsius } = file;
-  const onColumns = (columns: LogColumns) => onChange({ columns });
+  const onColumns = (columns: Required<LogColumns>) => onChange({ columns });
   const heading = heads.map((h, k) => ({ value: String(k), label: h || `column ${k + 1}` }));
   const units = <U extends string>(list: readonly U[]) => list.map((value) => ({ value, label: value }));
   return (
