@@ -1,9 +1,30 @@
-/** Bench: the measuring plan of a design, and readings against what it predicts. */
+/** Bench: the measuring plan of a design, readings and curves against what it predicts, and what they say of it. */
+export { moduleTest, takeTest, type Claim, type ModuleTest } from './bench/claims.ts';
 export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
+export { courseOf, type Course } from './bench/course.ts';
+export { curveFrom, overlay, type Overlaid } from './bench/curve.ts';
+export type { BenchFigure } from './bench/direct.ts';
 export { explain, type Explanation, type Moved } from './bench/explain.ts';
+export {
+  gradeOf,
+  labelOf,
+  layOut,
+  lying,
+  matchCells,
+  strandedBy,
+  usualRefusals,
+  withGroups,
+  type Graded,
+  type Lying,
+  type Match,
+  type Stranded,
+} from './bench/grading.ts';
+export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
+export { observed, predictions, type Predictions } from './bench/predict.ts';
+export { schoolsOf, type School, type SchoolChoice } from './bench/schools.ts';
 export {
   PLAN_PARTS,
   type InstrumentKind,

@@ -6,7 +6,7 @@ interface Tolerance {
   value: number;
 }
 interface Expected {
-  value: number | number[] | string | boolean;
+  value: number | number[] | string[] | string | boolean;
   tolerance?: Tolerance;
   tol_rel?: number;
   tol_abs?: number;
@@ -48,7 +48,11 @@ export function meets(c: Case, results: Record<string, unknown>, elsewhere: stri
     expect(results, `${c.id} has a result for ${name}`).toHaveProperty(name);
     const got = results[name];
     if (Array.isArray(wanted.value)) {
-      wanted.value.forEach((w, k) => close(`${c.id} ${name}[${k}]`, (got as number[])[k]!, w, wanted));
+      wanted.value.forEach((w: number | string, k) => {
+        const own = (got as (number | string)[])[k]!;
+        if (typeof w === 'number') close(`${c.id} ${name}[${k}]`, own as number, w, wanted);
+        else expect(own, `${c.id} ${name}[${k}]`).toEqual(w);
+      });
     } else if (typeof wanted.value === 'number')
       close(`${c.id} ${name}`, got as number, wanted.value, wanted);
     else expect(got, `${c.id} ${name}`).toBe(wanted.value);

@@ -130,7 +130,7 @@ describe('what explains a miss', () => {
   it('taken over the design runs as explained, its figures measured, in one change; a far miss says what is outside', () => {
     const { readings } = bench(3);
     const found = explained({ ...doc, readings })!;
-    const edits = takeOver(doc, found);
+    const edits = takeOver(doc, found, '2026-05-01');
     expect(edits.length).toBeGreaterThan(0);
     const next = changeThread(doc, edits);
     if (!next.ok) throw new Error(JSON.stringify(next.issues));
@@ -148,7 +148,7 @@ describe('what explains a miss', () => {
     })!;
     expect(far.moved.some((m) => m.outside)).toBe(true);
     // Beyond belief nothing is taken.
-    expect(takeOver(doc, far)).toEqual([]);
-    expect(explained({ ...doc, readings: [{ step: 'cutoff', value: 8 }] })).toBeUndefined();
+    expect(takeOver(doc, far, '2026-05-01')).toEqual([]);
+    expect(explained({ ...doc, readings: [{ step: 'open:pack', value: 8 }] })).toBeUndefined();
   });
 });

@@ -1,21 +1,17 @@
 import { sourceCurve, sourceVolts } from '../charging/source.ts';
 import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
-import { dividerSpread } from '../design/divider.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
-import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
-import type { ThreadDocument } from '../model/thread.ts';
+import { isRegulated } from '../model/kinds/registry.ts';
+import { PACK as PACK_PLACE, type ThreadDocument } from '../model/thread.ts';
+import { formatDuration } from '../units/formatQuantity.ts';
 import { cellTable } from '../plant/cellTable.ts';
-import { predictions, TEN } from './predict.ts';
+import { CUTOFF, setWithin } from './direct.ts';
+import { halfOf, predictions, TEN, type Predictions } from './predict.ts';
 import type { PlanStep, Predicted } from './step.ts';
 
 /** Charge by which one that says it is full may be less, or more: a charger's own end. Common practice, no source. */
 const FULL = 0.02;
-/** Share by which a set point that is nowhere stated may be off; 95 of 100 within. Common practice, no source. */
-const SET = 0.03;
-/** [V] of one cell by which a board's cut-off is off; 95 of 100 within. Common practice, no source. */
-const CUTOFF = 0.08;
-
 const MINUS = { at: 'minus' } as const;
 const PACK = { at: 'pack' } as const;
 
@@ -30,14 +26,14 @@ function around(value: number, within: number): Predicted {
  * load, what flows with everything off, then loads, the charger, the board, and a run-down. Steps that the design has no use
  * for are not in it.
  */
-export function planOf(doc: ThreadDocument): PlanStep[] {
-  const found = predictions(doc);
+export function planOf(doc: ThreadDocument, { steps: found }: Predictions = predictions(doc)): PlanStep[] {
   return [
     ...look(doc),
     ...cells(doc),
     ...setPoints(doc),
     ...idle(doc, found),
     ...loads(doc, found),
+    ...dips(doc, found),
     ...charging(doc),
     ...board(doc),
     ...run(doc, found),
@@ -98,15 +94,6 @@ function cells({ pack }: ThreadDocument): PlanStep[] {
       'Charge at the start, and that the board is closed.',
     ),
   ];
-}
-
-/** [V] within which 95 of 100 set points are: by the divider of its parts, else as is common. */
-function setWithin(stage: Stage & { outputVolts: number }): number {
-  const divider = isConverter(stage) ? stage.parts?.divider : undefined;
-  if (!divider) return SET * stage.outputVolts;
-  const { reference, referenceTolerance, top, bottom, resistorTolerance, pinBias } = divider;
-  const { likely } = dividerSpread(reference, referenceTolerance, top, bottom, resistorTolerance, pinBias);
-  return likely;
 }
 
 function setPoints({ stages, loads }: ThreadDocument): PlanStep[] {
@@ -211,13 +198,50 @@ function loads({ modes, stages, loads: all }: ThreadDocument, found: Map<string,
   });
 }
 
+/** Rails at the peaks of what hangs on them. */
+function dips({ loads: all }: ThreadDocument, found: Map<string, Predicted>): PlanStep[] {
+  return all.flatMap((load): PlanStep[] => {
+    const predicted = found.get(`dip:${load.id}`);
+    if (!predicted) return [];
+    const shortest = Math.min(...load.peaks!.map((p) => p.seconds));
+    return [
+      {
+        id: `dip:${load.id}`,
+        part: 'load',
+        title: `${load.name}, lowest at its peak`,
+        how: `The pack full, while ${load.name} draws its peak: the lowest volts where it is connected, with an oscilloscope or a meter that holds the least and is quicker than ${formatDuration(shortest / 3600)}.`,
+        probes: [load.from === PACK_PLACE ? PACK : { at: 'stage', id: load.from }, MINUS],
+        instrument: 'volts',
+        unit: 'V',
+        predicted: around(
+          predicted.value,
+          Math.max(0.01 * predicted.value, (predicted.p90 - predicted.p10) / TEN),
+        ),
+        settles: `Whether ${load.name} stays above ${load.range.min} V, and what leads and cells lose for that long.`,
+      },
+    ];
+  });
+}
+
 function charging(doc: ThreadDocument): PlanStep[] {
   if (!doc.charging) return [];
   const { source, control, stage } = doc.charging;
   const curve = sourceCurve(source);
-  const half = Number((curve.limit / 2).toPrecision(2));
+  const half = halfOf(curve.limit);
   const droop = 2 * USUAL_TOLERANCES[source.grade] * curve.droop * half;
   const steps: PlanStep[] = [
+    {
+      id: 'source:open',
+      part: 'charging',
+      title: `${source.name}, nothing on it`,
+      how: 'Nothing connected: volts at its plug.',
+      probes: [{ at: 'source' }, MINUS],
+      instrument: 'volts',
+      unit: 'V',
+      predicted: around(curve.open, 0.03 * curve.open),
+      settles: 'Open volts of the source; with the next step its droop.',
+      caution: 'Mains adapters stay closed; only their low side is touched.',
+    },
     {
       id: 'source:half',
       part: 'charging',

@@ -1,13 +1,20 @@
+import { sourceCurve, sourceVolts } from '../charging/source.ts';
+import { stopVolts } from '../charging/volts.ts';
 import { drawn, figuresOf } from '../belief/figures.ts';
+import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { compile, SharedPaths } from '../plant/compile.ts';
 import { stageAt, STAGE_COLUMN } from '../plant/layout.ts';
-import { idleDraw } from '../solver/idle.ts';
 import { Instant } from '../solver/instant.ts';
+import { idleDraw } from '../solver/idle.ts';
+import { readingOf, type Reading } from '../solver/reading.ts';
+import type { RunResult } from '../solver/result.ts';
 import { runPlant } from '../solver/rundown.ts';
+import { scheduleOf } from '../solver/schedule.ts';
 import { CellState, pathAmps } from '../solver/state.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import { courseOf, type Course } from './course.ts';
 import type { Predicted } from './step.ts';
 
 /** Deviations between the middle and 10 % of a normal distribution. */
@@ -16,58 +23,143 @@ export const TEN = 1.2815515655446004;
 /** What is asked of a thread as its figures stand: by the id of a step. */
 export type Values = Map<string, number>;
 
+/** Rows of a run where its course is asked for as well. */
+const ROWS = 300;
+/** [s] of the beginning in which dips are looked for, where nothing repeats. */
+const BEGINNING = 600;
+/** Points at which a course's range is told. */
+const POINTS = 60;
+
+/** What a thread's readings ought to be, and the course of its run-down. */
+export interface Predictions {
+  /** by the id of a step: `idle`, `draw:MODE`, `sag:MODE`, `rail:ID:MODE` (nothing for MODE without modes), `dip:LOAD`, `run` */
+  steps: Map<string, Predicted>;
+  /** [h] and there [V] of the pack, each with its range */
+  course: { hours: number[]; volts: Predicted[] };
+}
+
 /**
  * What a thread's readings ought to be, each with the range that its figures' tolerances leave: of the first order, each figure
  * in turn a deviation to either side, their squares added. Textbook (propagation of uncertainty); where a value bends with its
  * figures a range is off by up to a fifth.
- * @returns by the id of a step: `idle`, `draw:MODE` and `sag:MODE` (`draw:` without modes), `run`
  */
-export function predictions(doc: ThreadDocument): Map<string, Predicted> {
+export function predictions(doc: ThreadDocument): Predictions {
   const figures = figuresOf(doc);
   const shared = new SharedPaths();
   const scores = new Float64Array(figures.length);
-  const at = (k: number, score: number): Values => {
+  const at = (k: number, score: number) => {
     scores[k] = score;
     const { doc: varied, conditions = {} } = drawn(doc, figures, scores);
     scores[k] = 0;
-    return valuesOf(varied, conditions, shared);
+    return observed(varied, conditions, shared);
   };
-  const stated = valuesOf(doc, {}, shared);
-  const variance = new Map([...stated.keys()].map((id) => [id, 0]));
+  const stated = observed(doc, {}, shared);
+  const seconds = Array.from({ length: POINTS }, (_, k) => (k / (POINTS - 1)) * stated.course.end);
+  const all = ({ values, course }: Observed) => [
+    ...values.values(),
+    ...seconds.map((s) => course.at(s).volts),
+  ];
+  const middle = all(stated);
+  const variance = middle.map(() => 0);
   figures.forEach(({ distribution }, k) => {
     // An even score of −1…1 has a deviation of the root of a third.
     const one = distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
-    const [low, high] = [at(k, -one), at(k, one)];
-    for (const [id, sum] of variance) variance.set(id, sum + ((high.get(id)! - low.get(id)!) / 2) ** 2);
+    const [low, high] = [all(at(k, -one)), all(at(k, one))];
+    for (let i = 0; i < variance.length; i++) variance[i]! += ((high[i]! - low[i]!) / 2) ** 2;
   });
-  return new Map(
-    [...stated].map(([id, value]) => {
-      const ten = TEN * Math.sqrt(variance.get(id)!);
-      return [id, { value, p10: value - ten, p90: value + ten }];
-    }),
+  const told = middle.map((value, k): Predicted => {
+    const ten = TEN * Math.sqrt(variance[k]!);
+    return { value, p10: value - ten, p90: value + ten };
+  });
+  const steps = new Map([...stated.values.keys()].map((id, k) => [id, told[k]!]));
+  const volts = told.slice(stated.values.size);
+  return { steps, course: { hours: seconds.map((s) => s / SECONDS_PER_HOUR), volts } };
+}
+
+/** What would be read of a thread, and how its run-down goes. */
+export interface Observed {
+  values: Values;
+  course: Course;
+}
+
+/** The same of a thread as its figures stand, without a range. @param rows of the course; 0: its steps alone */
+export function observed(
+  doc: ThreadDocument,
+  conditions: Partial<Conditions>,
+  shared: SharedPaths,
+  rows = ROWS,
+): Observed {
+  const values: Values = new Map();
+  const plant = compile(doc, conditions, shared);
+  const run = runPlant(plant, { rows });
+  values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
+  values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
+  dips(doc, run, values);
+  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) held(doc, conditions, shared, mode, values);
+  for (const stage of doc.stages) if (isRegulated(stage)) values.set(`set:${stage.id}`, stage.outputVolts);
+  const { protection, series } = doc.pack;
+  if (protection) values.set('cutoff', series * protection.cutoffVolts);
+  charger(doc, values);
+  return { values, course: courseOf(run) };
+}
+
+/** The values of a thread alone, by the ids of steps. */
+export function valuesOf(doc: ThreadDocument, conditions: Partial<Conditions>, shared: SharedPaths): Values {
+  return observed(doc, conditions, shared, 0).values;
+}
+
+/** Currents, volts of the pack and of each rail in a mode, full. */
+function held(
+  doc: ThreadDocument,
+  conditions: Partial<Conditions>,
+  shared: SharedPaths,
+  mode: string | undefined,
+  values: Values,
+): void {
+  const plant = compile(doc, { ...conditions, ...(mode === undefined ? {} : { mode }) }, shared);
+  const { pack, path } = plant;
+  const state = new CellState(pack, plant.conditions.startSoc);
+  new Instant(plant).solve(state, NaN);
+  path.read(state.volts);
+  const name = mode ?? '';
+  values.set(`draw:${name}`, pathAmps(pack, state.amps));
+  values.set(`sag:${name}`, state.volts);
+  doc.stages.forEach((s, k) =>
+    values.set(`rail:${s.id}:${name}`, path.columns[stageAt(k) + STAGE_COLUMN.outputVolts]!),
   );
 }
 
-/** The values of a thread, by the ids of steps; see `predictions`. */
-export function valuesOf(doc: ThreadDocument, conditions: Partial<Conditions>, shared: SharedPaths): Values {
-  const values: Values = new Map();
-  values.set(
-    'run',
-    runPlant(compile(doc, conditions, shared), { rows: 0 }).usefulEnd.time / SECONDS_PER_HOUR,
-  );
-  values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
-  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) {
-    const plant = compile(doc, { ...conditions, ...(mode === undefined ? {} : { mode }) }, shared);
-    const { pack, path } = plant;
-    const state = new CellState(pack, plant.conditions.startSoc);
-    new Instant(plant).solve(state, NaN);
-    path.read(state.volts);
-    const name = mode ?? '';
-    values.set(`draw:${name}`, pathAmps(pack, state.amps));
-    values.set(`sag:${name}`, state.volts);
-    doc.stages.forEach((s, k) =>
-      values.set(`rail:${s.id}:${name}`, path.columns[stageAt(k) + STAGE_COLUMN.outputVolts]!),
-    );
-  }
-  return values;
+/** Lowest volts of each load with peaks while it draws, in the first cycle or the first minutes. */
+function dips(doc: ThreadDocument, run: RunResult, values: Values): void {
+  if (!doc.loads.some((l) => l.peaks?.length)) return;
+  const schedule = scheduleOf(doc);
+  const until = Math.max(BEGINNING, schedule?.repeats ? schedule.period : 0);
+  const reading: Reading = readingOf(run);
+  doc.loads.forEach((load, l) => {
+    if (!load.peaks?.length) return;
+    const [volts, amps] = [reading.load(l, 'volts'), reading.load(l, 'amps')];
+    let lowest = Infinity;
+    for (let row = 0; row <= reading.last && reading.time(row) <= until; row++)
+      if (reading.at(row, amps) > 0) lowest = Math.min(lowest, reading.at(row, volts));
+    if (lowest < Infinity) values.set(`dip:${load.id}`, lowest);
+  });
+}
+
+/** What is read at the source and at the charger without a pack. */
+function charger({ charging }: ThreadDocument, values: Values): void {
+  if (!charging) return;
+  const { source, control, stage } = charging;
+  const curve = sourceCurve(source);
+  values.set('source:open', curve.open);
+  values.set('source:half', sourceVolts(curve, halfOf(curve.limit)));
+  const stop = stopVolts(charging);
+  if (stop) values.set('charge:stop', stop.set);
+  if (!control || !('outputVolts' in stage)) return;
+  if (control.sense === 'output') values.set('charge:current', control.current);
+  if (control.terminate !== undefined) values.set('charge:end', control.terminate);
+}
+
+/** [A] at which a source's droop is read: half of what it gives, as one says it. */
+export function halfOf(limit: number): number {
+  return Number((limit / 2).toPrecision(2));
 }

@@ -1,7 +1,10 @@
-import { drawn, type Figure } from '../belief/figures.ts';
+import { drawn, figuresOf } from '../belief/figures.ts';
+import type { CellRecord } from '../model/cell.ts';
 import type { Edit } from '../model/edit.ts';
-import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import type { Conditions } from '../plant/conditions.ts';
+import { setFigures } from './direct.ts';
+import { valueOf } from './observations.ts';
 import type { Explanation, Moved } from './explain.ts';
 
 /** Deviations that a figure must have moved, and share of its doubt that must be gone, to count as measured. */
@@ -23,48 +26,54 @@ export function beyondBelief({ moved }: Explanation): Moved[] {
 /**
  * Edits that take what readings say into the design: the figures they settle, their grade then *measured*. Readings stay.
  * @param found an explanation that settled and asks for nothing beyond belief; nothing is taken of another
+ * @param on the day, as it is to be read: 2026-05-01
  */
-export function takeOver(doc: ThreadDocument, found: Explanation): Edit[] {
+export function takeOver(doc: ThreadDocument, found: Explanation, on: string): Edit[] {
   if (!found.settled || beyondBelief(found).length > 0) return [];
   const taken = settledBy(found);
-  const figures: Figure[] = taken.map((m) => m.figure);
-  const { doc: varied, conditions = {} } = drawn(
-    doc,
-    figures,
-    taken.map((m) => m.score),
-  );
+  const score = (id: string) => taken.find((m) => m.figure.id === id)?.score;
+  const set = setFigures(doc).reduce((d, s) => {
+    const by = score(s.figure.id);
+    return by === undefined ? d : s.with(d, Number(valueOf(s, by).toPrecision(5)));
+  }, doc);
+  const own = figuresOf(doc);
+  const scores = own.map((f) => score(f.id) ?? 0);
+  const { doc: varied, conditions = {} } = drawn(set, own, scores);
   const of = (element: string) => taken.some((m) => m.figure.element === element);
   const edits: Edit[] = [];
-  if (of('cells')) edits.push(...cellEdits(doc, conditions));
-  for (const [k, stage] of varied.stages.entries()) {
-    if (!of(stage.id)) continue;
-    const value =
-      isRegulated(stage) || 'grade' in stage ? { ...stage, grade: 'measured' as const } : doc.stages[k]!;
-    edits.push({ op: 'replace', path: ['stages', stage.id], value });
-  }
-  for (const load of varied.loads) {
-    if (of(load.id))
-      edits.push({ op: 'replace', path: ['loads', load.id], value: { ...load, grade: 'measured' } });
+  const put = (path: Edit['path'], value: unknown) => edits.push({ op: 'replace', path, value });
+  const grade = 'measured' as const;
+  if (of('cells')) put(['pack', 'cell'], measuredCell(doc.pack.cell, conditions, on));
+  if (of('protection')) put(['pack', 'protection'], { ...set.pack.protection!, grade });
+  for (const stage of varied.stages) if (of(stage.id)) put(['stages', stage.id], { ...stage, grade });
+  for (const load of varied.loads) if (of(load.id)) put(['loads', load.id], { ...load, grade });
+  const { charging } = set;
+  if (charging && of('source')) put(['charging', 'source'], { ...charging.source, grade });
+  if (charging && of('charger')) {
+    put(['charging', 'stage'], { ...charging.stage, grade });
+    put(['charging', 'control'], charging.control);
   }
   return edits;
 }
 
-function cellEdits(
-  { pack: { cell } }: ThreadDocument,
-  {
-    capacity = 1,
-    resistance = 1,
-    selfDischarge = 1,
-  }: { capacity?: number; resistance?: number; selfDischarge?: number },
-): Edit[] {
+/** Room for words on where a record comes from. */
+const MOST_WORDS = 200;
+
+function measuredCell(
+  cell: CellRecord,
+  { capacity = 1, resistance = 1, selfDischarge = 1 }: Partial<Conditions>,
+  on: string,
+): CellRecord {
   const ohms = (list: readonly number[]) => list.map((r) => r * resistance);
-  const value = {
+  const words = `Measured ${on} on the bench.`;
+  const before = cell.source?.replace(/^Measured \S+ on the bench\. ?/, '') ?? '';
+  return {
     ...cell,
     capacityAh: Number((cell.capacityAh * capacity).toPrecision(5)),
     r0: { ...cell.r0, ohms: ohms(cell.r0.ohms) },
     branches: cell.branches.map((b) => ({ ...b, ohms: ohms(b.ohms) })),
-    selfDischargePerMonth: Math.min(0.99, cell.selfDischargePerMonth * selfDischarge),
-    grade: 'measured' as const,
+    selfDischargePerMonth: Math.min(0.9, cell.selfDischargePerMonth * selfDischarge),
+    grade: 'measured',
+    source: `${words} ${before}`.trim().slice(0, MOST_WORDS),
   };
-  return [{ op: 'replace', path: ['pack', 'cell'], value }];
 }

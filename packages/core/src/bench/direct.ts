@@ -1,0 +1,166 @@
+import { sourceCurve } from '../charging/source.ts';
+import { programmedRange } from '../charging/current.ts';
+import { stopVolts } from '../charging/volts.ts';
+import { dividerSpread } from '../design/divider.ts';
+import type { FigureKind } from '../belief/figures.ts';
+import type { Spread } from '../belief/spread.ts';
+import { USUAL_TOLERANCES } from '../model/belief.ts';
+import type { Grade } from '../model/grade.ts';
+import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
+import type { ReadSource, Source } from '../model/source.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+
+/** Figures that are read as they are: what is set somewhere. */
+export type SetKind =
+  | 'setPoint'
+  | 'stopVolts'
+  | 'chargeCurrent'
+  | 'termination'
+  | 'openVolts'
+  | 'droop'
+  | 'cutoff';
+
+/** A figure of a thread, of the run-down's or one that is set. */
+export interface BenchFigure extends Spread {
+  id: string;
+  element: string;
+  kind: FigureKind | SetKind;
+  grade: Grade;
+  /** share of what is stated within which 95 of 100 are, or all of an even one */
+  tolerance: number;
+}
+
+/** A figure that is set, and what a thread is with another value of it. */
+export interface SetFigure {
+  figure: BenchFigure;
+  /** as stated, in V, A or Ω */
+  value: number;
+  with(doc: ThreadDocument, value: number): ThreadDocument;
+}
+
+/** Share by which a set point that is nowhere stated may be off; 95 of 100 within. Common practice, no source. */
+const SET = 0.03;
+/** [V] of one cell by which a board's cut-off is off; 95 of 100 within. Common practice, no source. */
+export const CUTOFF = 0.08;
+/** Share by which a source's open volts are off; 95 of 100 within. Common practice, no source. */
+const OPEN = 0.03;
+
+/** [V] within which 95 of 100 set points are: by the divider of its parts, else as is common. */
+export function setWithin(stage: Stage & { outputVolts: number }): number {
+  const divider = isConverter(stage) ? stage.parts?.divider : undefined;
+  if (!divider) return SET * stage.outputVolts;
+  const { reference, referenceTolerance, top, bottom, resistorTolerance, pinBias } = divider;
+  return dividerSpread(reference, referenceTolerance, top, bottom, resistorTolerance, pinBias).likely;
+}
+
+/** Everything of a thread that is set and can be read as it is. */
+export function setFigures(doc: ThreadDocument): SetFigure[] {
+  return [...stageFigures(doc), ...chargingFigures(doc), ...boardFigures(doc)];
+}
+
+function of(element: string, kind: SetKind, grade: Grade, tolerance: number): BenchFigure {
+  return { id: `${element}.${kind}`, element, kind, grade, tolerance, distribution: 'normal' };
+}
+
+function stageFigures({ stages }: ThreadDocument): SetFigure[] {
+  return stages.filter(isRegulated).map((stage) => ({
+    figure: of(stage.id, 'setPoint', stage.grade, setWithin(stage) / stage.outputVolts),
+    value: stage.outputVolts,
+    with: (doc, outputVolts) => ({
+      ...doc,
+      stages: doc.stages.map((s) => (s.id === stage.id ? ({ ...s, outputVolts } as Stage) : s)),
+    }),
+  }));
+}
+
+function boardFigures({ pack }: ThreadDocument): SetFigure[] {
+  const { protection } = pack;
+  if (!protection) return [];
+  const { cutoffVolts, grade } = protection;
+  return [
+    {
+      figure: of('protection', 'cutoff', grade, CUTOFF / cutoffVolts),
+      value: cutoffVolts,
+      with: (doc, volts) => ({
+        ...doc,
+        pack: { ...doc.pack, protection: { ...doc.pack.protection!, cutoffVolts: volts } },
+      }),
+    },
+  ];
+}
+
+function chargingFigures({ charging }: ThreadDocument): SetFigure[] {
+  if (!charging) return [];
+  const { source, control, stage } = charging;
+  const found = sourceFigures(source);
+  if (!control || !('outputVolts' in stage)) return found;
+  const set = (
+    kind: SetKind,
+    value: number,
+    tolerance: number,
+    change: (value: number) => object,
+  ): SetFigure => ({
+    figure: of('charger', kind, stage.grade, tolerance),
+    value,
+    with: (doc, next) => ({ ...doc, charging: { ...doc.charging!, ...change(next) } }),
+  });
+  const stop = stopVolts(charging)!;
+  found.push(
+    set('stopVolts', stop.set, stop.likelyMost / stop.set - 1, (outputVolts) => ({
+      stage: { ...stage, outputVolts },
+    })),
+  );
+  if (control.sense === 'output') {
+    const range = control.programming && programmedRange(control.programming).worst;
+    const within = range ? range.most / control.current - 1 : USUAL_TOLERANCES[stage.grade];
+    found.push(
+      set('chargeCurrent', control.current, within, (current) => ({ control: { ...control, current } })),
+    );
+  }
+  if (control.terminate !== undefined) {
+    found.push(
+      set('termination', control.terminate, USUAL_TOLERANCES[stage.grade], (terminate) => ({
+        control: { ...control, terminate },
+      })),
+    );
+  }
+  return found;
+}
+
+function sourceFigures(source: Source): SetFigure[] {
+  const { open, droop } = sourceCurve(source);
+  const to = (kind: 'openVolts' | 'droop', value: number, tolerance: number): SetFigure => ({
+    figure: of('source', kind, source.grade, tolerance),
+    value,
+    with: (doc, next) => ({
+      ...doc,
+      charging: { ...doc.charging!, source: withCurve(doc.charging!.source, kind, next) },
+    }),
+  });
+  // A contract's volts are what was agreed on.
+  const volts = source.kind === 'contracts' ? [] : [to('openVolts', open, OPEN)];
+  return droop > 0 ? [...volts, to('droop', droop, 2 * USUAL_TOLERANCES[source.grade])] : volts;
+}
+
+/** A source with other open volts or another droop; one of readings gets them at nothing and at half its limit. */
+function withCurve(source: Source, kind: 'openVolts' | 'droop', value: number): Source {
+  const curve = { ...sourceCurve(source), [kind === 'droop' ? 'droop' : 'open']: value };
+  if (source.kind === 'supply') return { ...source, volts: curve.open, droop: curve.droop };
+  if (source.kind === 'contracts') return { ...source, droop: curve.droop };
+  const at = (amps: number) => ({ amps, volts: curve.open - curve.droop * amps });
+  return { ...source, readings: [at(0), at(source.limit / 2)] } satisfies ReadSource;
+}
+
+/** Step of the plan a figure is read at directly, without which nothing tells of it. */
+export function readAt({ element, kind }: BenchFigure): string[] {
+  const steps: Record<SetKind, string[]> = {
+    setPoint: [`set:${element}`, `rail:${element}:`],
+    stopVolts: ['charge:stop'],
+    chargeCurrent: ['charge:current'],
+    termination: ['charge:end'],
+    openVolts: ['source:open', 'source:half'],
+    droop: ['source:half'],
+    cutoff: ['cutoff'],
+  };
+  return steps[kind as SetKind];
+}

@@ -1,0 +1,143 @@
+import { drawn, figuresOf } from '../belief/figures.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { SharedPaths } from '../plant/compile.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import { USUAL_ACCURACY } from './compare.ts';
+import { endsOf, lay, type Laid } from './curve.ts';
+import { readAt, setFigures, type BenchFigure, type SetFigure } from './direct.ts';
+import { observed, type Observed } from './predict.ts';
+import type { InstrumentKind } from './step.ts';
+
+/** Share of the volts, and of the current, by which a course is off by what no figure says. Common practice, no source. */
+const COURSE_VOLTS = 0.003;
+const COURSE_AMPS = 0.005;
+
+/** One number that was measured. */
+export interface Observation {
+  /** id of the step, or `curve:NAME` */
+  step: string;
+  value: number;
+  /** one deviation */
+  sigma: number;
+  /** place of the instrument's own gain among the scores; absent where its accuracy is in `sigma` */
+  gain?: number;
+  /** whether it is how long a run-down was */
+  times?: boolean;
+  /** what a thread would show */
+  of(seen: Observed): number;
+}
+
+/** What may be off, and what was measured. */
+export interface Problem {
+  figures: BenchFigure[];
+  /** shares by which instruments of curves may be off as a whole: a score each, behind those of the figures */
+  gains: number[];
+  observations: Observation[];
+  /** what a thread shows whose figures are off by scores */
+  at(scores: ArrayLike<number>): Observed;
+  /** the same thread, its figures off by those scores that are given */
+  varied(scores: ArrayLike<number>): ReturnType<typeof drawn>;
+}
+
+/** How a reading is taken, by its step. */
+export function instrumentOf(step: string): InstrumentKind {
+  if (step === 'run') return 'clock';
+  const amps =
+    step === 'idle' || step.startsWith('draw:') || step === 'charge:current' || step === 'charge:end';
+  return amps ? 'amps' : 'volts';
+}
+
+/** Least a factor may be: no figure turns to nothing. */
+const LEAST = 0.05;
+
+/** What a thread's readings and curves say, and of which figures; undefined where none says anything. */
+export function problemOf(doc: ThreadDocument): Problem | undefined {
+  const { readings = [], curves = [] } = doc;
+  const own = figuresOf(doc);
+  const shared = new SharedPaths();
+  const sets = setFigures(doc).filter(({ figure }) =>
+    readAt(figure).some((at) =>
+      readings.some((r) => r.step === at || (at.endsWith(':') && r.step.startsWith(at))),
+    ),
+  );
+  const figures: BenchFigure[] = [...own, ...sets.map((s) => s.figure)];
+  const varied = (scores: ArrayLike<number>) => {
+    const set = sets.reduce((d, s, k) => s.with(d, valueOf(s, scores[own.length + k]!)), doc);
+    return drawn(set, own, scores);
+  };
+  const rows = curves.length > 0 ? undefined : 0;
+  const at = (scores: ArrayLike<number>): Observed => {
+    const { doc: other, conditions = {} } = varied(scores);
+    return observed(other, conditions, shared, rows);
+  };
+  const stated = at(new Float64Array(figures.length));
+  const observations: Observation[] = [];
+  for (const { step, value, accuracy } of readings) {
+    if (!stated.values.has(step) || !(value > 0)) continue;
+    const sigma = (accuracy ?? USUAL_ACCURACY[instrumentOf(step)]) * value;
+    observations.push({
+      step,
+      value,
+      sigma: Math.max(sigma, 1e-12),
+      ...(step === 'run' ? { times: true } : {}),
+      of: (seen) => seen.values.get(step)!,
+    });
+  }
+  const gains: number[] = [];
+  for (const curve of curves) {
+    const laid = lay(curve, endsOf(stated.course));
+    const place = (share: number) => figures.length + gains.push(share) - 1;
+    observations.push(...ofCurve(curve.name, laid, curve.accuracy, place));
+  }
+  if (observations.length === 0) return undefined;
+  return { figures, gains, observations, at, varied };
+}
+
+/** The value of a figure that is set, off by a score. */
+export function valueOf({ figure, value }: SetFigure, score: number): number {
+  return value * Math.max(LEAST, 1 + (figure.tolerance / 2) * score);
+}
+
+function ofCurve(
+  name: string,
+  { bins, end }: Laid,
+  accuracy: number | undefined,
+  place: (share: number) => number,
+): Observation[] {
+  const step = `curve:${name}`;
+  const found: Observation[] = [];
+  const volts = place(accuracy ?? USUAL_ACCURACY.volts);
+  for (const bin of bins) {
+    found.push({
+      step,
+      value: bin.volts,
+      sigma: COURSE_VOLTS * bin.volts,
+      gain: volts,
+      of: ({ course }) => course.at(bin.seconds).volts,
+    });
+  }
+  if (bins.some((b) => b.amps !== undefined)) {
+    const amps = place(accuracy ?? USUAL_ACCURACY.amps);
+    for (const bin of bins) {
+      if (!bin.amps) continue;
+      found.push({
+        step,
+        value: bin.amps,
+        sigma: Math.max(COURSE_AMPS * bin.amps, 1e-9),
+        gain: amps,
+        of: ({ course }) => course.at(bin.seconds).amps,
+      });
+    }
+  }
+  if (end !== undefined) {
+    const hours = end / SECONDS_PER_HOUR;
+    found.push({
+      step,
+      value: hours,
+      sigma: USUAL_ACCURACY.clock * hours,
+      times: true,
+      of: ({ values }) => values.get('run')!,
+    });
+  }
+  return found;
+}
