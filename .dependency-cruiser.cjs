@@ -92,7 +92,7 @@ module.exports = {
       name: 'server-stands-alone',
       severity: 'error',
       from: { path: '^packages/server' },
-      to: { path: '^packages/(web|core|cli)' },
+      to: { path: '^packages/(web|cli)' },
     },
     {
       name: 'dexie-only-in-storage',

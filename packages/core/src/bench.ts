@@ -34,3 +34,4 @@ export {
   type Predicted,
 } from './bench/step.ts';
 export { planCsv } from './io/planCsv.ts';
+export { observedOf, standing, truthOf, type Standing, type Truth } from './bench/truth.ts';

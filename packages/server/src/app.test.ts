@@ -2,7 +2,8 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { expect, it } from 'vitest';
-import { createApp, isLocal } from './app.ts';
+import { createApp } from './app.ts';
+import { isLocal } from './local.ts';
 import { portOf } from './port.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'mile-'));

@@ -1,6 +1,8 @@
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { secureHeaders } from 'hono/secure-headers';
+import { isLocal } from './local.ts';
+import { standIns } from './standins/sockets.ts';
 
 /** Nothing leaves the machine: every source is the page's own. Ant Design needs inline styles, Plotly data images. */
 const POLICY = {
@@ -16,14 +18,6 @@ const POLICY = {
   formAction: ["'none'"],
   frameAncestors: ["'none'"],
 };
-
-/** Whether a Host header names this machine by itself: localhost or a loopback address, any port. */
-export function isLocal(host: string | undefined): boolean {
-  return (
-    host !== undefined &&
-    /^(localhost|([\w-]+\.)*localhost|127(\.\d{1,3}){3}|\[::1\])(:\d{1,5})?$/i.test(host)
-  );
-}
 
 /** What says nothing here: of other hosts, of old browsers, of a connection that is not encrypted. */
 const NEEDLESS = {
@@ -58,7 +52,7 @@ function isPart(path: string): boolean {
 }
 
 /**
- * The server: the built application, and a health answer. It keeps nothing and computes nothing.
+ * The server: the built application, a health answer, and stand-ins for instruments. It keeps nothing.
  * @param root folder of the built application, relative to the working directory
  */
 export function createApp(root: string): Hono {
@@ -66,6 +60,7 @@ export function createApp(root: string): Hono {
   // A page elsewhere whose name is made to lead here must not read what this machine serves.
   app.use(async (c, next) => (isLocal(c.req.header('host')) ? next() : c.text('Not for this host', 421)));
   app.use(async (c, next) => (isPart(c.req.path) ? PART : DOCUMENT)(c, next));
+  app.route('/standins', standIns());
   app.get('/health', (c) => c.json({ status: 'ok' }));
   app.use('/assets/*', async (c, next) => {
     await next();

@@ -2,6 +2,7 @@ import { serve } from '@hono/node-server';
 import { relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Server } from 'node:http';
+import { WebSocketServer } from 'ws';
 import { createApp } from './app.ts';
 import { LAST_PORT, portOf } from './port.ts';
 
@@ -14,9 +15,15 @@ if (port === undefined) {
 }
 const dist = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
+const sockets = new WebSocketServer({ noServer: true, maxPayload: 100_000 });
 const server = serve(
   // Loopback only: the application is for this machine.
-  { fetch: createApp(relative(process.cwd(), dist)).fetch, port, hostname: '127.0.0.1' },
+  {
+    fetch: createApp(relative(process.cwd(), dist)).fetch,
+    port,
+    hostname: '127.0.0.1',
+    websocket: { server: sockets },
+  },
   (info) => console.log(`Mile Thread is at http://localhost:${info.port}  (Ctrl+C stops it)`),
 ) as Server;
 
@@ -30,6 +37,7 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.on(signal, () => {
     server.close(() => process.exit(0));
+    for (const socket of sockets.clients) socket.terminate();
     server.closeAllConnections();
   });
 }

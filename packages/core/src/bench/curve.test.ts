@@ -49,7 +49,8 @@ describe('a curve over the run', () => {
     const doc = plain();
     const { course } = observed(doc, {}, new SharedPaths());
     const curve = logged(doc, 2000, 400);
-    const { amps: _amps, ...bare } = curve;
+    const { amps, ...bare } = curve;
+    expect(amps).toHaveLength(curve.seconds.length);
     for (const c of [curve, bare]) {
       const laid = overlay(c, course);
       expect(laid.start).toBeCloseTo(400, -1);

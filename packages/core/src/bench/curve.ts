@@ -62,6 +62,7 @@ function binsOf(
   start: number,
   until: number,
 ): Laid['bins'] {
+  if (!(until > 0)) return [];
   const sums = Array.from({ length: BINS }, () => ({ n: 0, s: 0, v: 0, a: 0 }));
   for (let k = first; k < seconds.length; k++) {
     const s = seconds[k]! - start;

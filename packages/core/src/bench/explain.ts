@@ -196,23 +196,23 @@ function toldOf({ problem, prior, scores, stated, seen, slopes, cover, settled }
   };
   const before = run.reduce((s, slope, k) => s + slope ** 2 / prior[k]!, 0);
   const after = run.reduce((s, a, r) => s + run.reduce((t, b, c) => t + a * b * cover[r * n + c]!, 0), 0);
-  const measured = measuredRun(problem);
+  const unexplained = leftOver(problem, seen);
   return {
     moved: moved.sort((a, b) => Math.abs(b.explains) - Math.abs(a.explains)),
     fits: fitsOf(observations, problem, scores, stated, seen),
     before: wide(before, runOf(stated)),
     after: wide(after, runOf(seen)),
-    ...(measured === undefined ? {} : { measured, unexplained: measured - runOf(seen) }),
+    ...(unexplained === undefined ? {} : { measured: runOf(seen) + unexplained, unexplained }),
     course: drawnCourse(seen),
     settled,
   };
 }
 
-/** [h] mean of what clocks and curves say of the run-down. */
-function measuredRun({ observations }: Problem): number | undefined {
+/** [h] by which the run-down is off what clocks and curves say, their mean. */
+function leftOver({ observations }: Problem, seen: Observed): number | undefined {
   const timed = observations.filter((o) => o.times);
   if (timed.length === 0) return undefined;
-  return timed.reduce((s, o) => s + o.value, 0) / timed.length;
+  return timed.reduce((s, o) => s + o.value - o.of(seen), 0) / timed.length;
 }
 
 function fitsOf(

@@ -251,7 +251,8 @@ export function withGroups(doc: ThreadDocument): ThreadDocument | undefined {
   const rated = ratedOhms(cell);
   const alone = (rated.r0 + rated.branches) / parallel;
   const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
-  const { odd: _odd, ...pack } = doc.pack;
+  const { odd, ...pack } = doc.pack;
+  void odd;
   return {
     ...doc,
     pack: {

@@ -85,7 +85,7 @@ export function problemOf(doc: ThreadDocument): Problem | undefined {
   }
   const gains: number[] = [];
   for (const curve of curves) {
-    const laid = lay(curve, endsOf(stated.course));
+    const laid = withinReach(lay(curve, endsOf(stated.course)), stated.course.end);
     const place = (share: number) => figures.length + gains.push(share) - 1;
     observations.push(...ofCurve(curve.name, laid, curve.accuracy, place));
   }
@@ -98,6 +98,19 @@ export function valueOf({ figure, value }: SetFigure, score: number): number {
   return value * Math.max(LEAST, 1 + (figure.tolerance / 2) * score);
 }
 
+/** Share of the predicted run behind which a curve that has no end is not compared: where it falls steeply. */
+const REACH = 0.9;
+
+/** A curve without an end that goes on behind the predicted one has nothing there to be compared with. */
+function withinReach(laid: Laid, predicted: number): Laid {
+  if (laid.end !== undefined) return laid;
+  return { ...laid, bins: laid.bins.filter((b) => b.seconds < REACH * predicted) };
+}
+
+/**
+ * Volts and currents of a curve, and its end. Of one that has come to its end they are compared at the same share of the run:
+ * how long it is stands for itself, and where one run is over the other still has its own course.
+ */
 function ofCurve(
   name: string,
   { bins, end }: Laid,
@@ -106,6 +119,9 @@ function ofCurve(
 ): Observation[] {
   const step = `curve:${name}`;
   const found: Observation[] = [];
+  if (bins.length === 0) return found;
+  const at = ({ course }: Observed, seconds: number) =>
+    course.at(end === undefined ? seconds : (seconds / end) * course.end);
   const volts = place(accuracy ?? USUAL_ACCURACY.volts);
   for (const bin of bins) {
     found.push({
@@ -113,7 +129,7 @@ function ofCurve(
       value: bin.volts,
       sigma: COURSE_VOLTS * bin.volts,
       gain: volts,
-      of: ({ course }) => course.at(bin.seconds).volts,
+      of: (seen) => at(seen, bin.seconds).volts,
     });
   }
   if (bins.some((b) => b.amps !== undefined)) {
@@ -125,7 +141,7 @@ function ofCurve(
         value: bin.amps,
         sigma: Math.max(COURSE_AMPS * bin.amps, 1e-9),
         gain: amps,
-        of: ({ course }) => course.at(bin.seconds).amps,
+        of: (seen) => at(seen, bin.seconds).amps,
       });
     }
   }
@@ -136,7 +152,8 @@ function ofCurve(
       value: hours,
       sigma: USUAL_ACCURACY.clock * hours,
       times: true,
-      of: ({ values }) => values.get('run')!,
+      // A logger sees the dead end, not when a load has left its range.
+      of: ({ course }) => course.end / SECONDS_PER_HOUR,
     });
   }
   return found;

@@ -124,7 +124,8 @@ function rate(doc: ThreadDocument): School[] {
   const hours = hoursOf(doc);
   const choices = options.map(({ id, name, amps, says }): SchoolChoice => {
     const current = Number((amps * parallel).toPrecision(4));
-    const { programming: _programming, ...rest } = control;
+    const { programming, ...rest } = control;
+    void programming;
     const edit: Edit = { op: 'replace', path: ['charging', 'control'], value: { ...rest, current } };
     const filled = charge({ ...doc, charging: { ...charging, control: { ...rest, current } } });
     const took = endsFull(filled.end.reason)
