@@ -15,7 +15,7 @@ const RANKS = {
     ['checks', 'io', 'words', 'demo'],
   ],
   'packages/web/src': [
-    ['tokens', 'storage', 'drawing'],
+    ['tokens', 'storage', 'drawing', 'instruments'],
     ['document', 'jobs'],
     ['kit'],
     ['charts'],

@@ -35,6 +35,7 @@ export abstract class StandIn {
       this.stop();
       return undefined;
     }
+    if (command === 'TIME?') return this.world.seconds().toFixed(3);
     if (command === 'SYST:ERR?') return this.errors.shift() ?? OK;
     const answer = this.answer(command, rest.trim());
     if (answer === UNKNOWN) {
@@ -248,7 +249,7 @@ export class HandsStandIn extends StandIn {
   constructor(
     world: World,
     seed: number,
-    private readonly clock: { speed: number; seconds(): number },
+    private readonly clock: { speed: number },
   ) {
     super('hands', world, seed);
   }
@@ -272,8 +273,6 @@ export class HandsStandIn extends StandIn {
       }
       case 'SPEED?':
         return told(this.clock.speed);
-      case 'TIME?':
-        return this.clock.seconds().toFixed(3);
       default:
         return UNKNOWN;
     }

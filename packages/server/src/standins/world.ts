@@ -87,6 +87,11 @@ export class World {
     return this.course.at(this.now() - this.since, place);
   }
 
+  /** [s] of the bench's clock. */
+  seconds(): number {
+    return this.now();
+  }
+
   /** Own names of the thread's modes and rails, for what may be asked. */
   knows(place: string): place is Place {
     if (place === 'pack' || place === 'cell') return true;

@@ -1,5 +1,5 @@
 import { cases, draws, range } from './questions/belief.ts';
-import { explanation, plan } from './questions/bench.ts';
+import { curvesOver, explanation, loggedFile, matched, plan, schools, stranded } from './questions/bench.ts';
 import { backup, backupChecks, holdField, joins, years } from './questions/backup.ts';
 import { budget, cycle, worst } from './questions/doings.ts';
 import { cellCurves, cellFiles, readLogs } from './questions/cells.ts';
@@ -28,6 +28,7 @@ export const seldom = {
   charge,
   chargeChecks,
   circuit,
+  curvesOver,
   cycle,
   dividers,
   draws,
@@ -39,8 +40,10 @@ export const seldom = {
   inductors,
   joins,
   library,
+  loggedFile,
   lossTable,
   map,
+  matched,
   parts,
   range,
   pathCircuit,
@@ -48,9 +51,11 @@ export const seldom = {
   readLogs,
   records,
   rowsCsv,
+  schools,
   size,
   sources,
   stations,
+  stranded,
   threadFiles,
   worst,
   years,

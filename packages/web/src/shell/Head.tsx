@@ -13,6 +13,7 @@ import clsx from 'clsx';
 import type { SaveState, SessionStore } from '../document/session.ts';
 import { EditableText } from '../kit/EditableText.tsx';
 import { fileName, saveFile } from '../kit/files.ts';
+import { LiveStop } from './LiveStop.tsx';
 import barCss from '../kit/bar.module.css';
 import css from './frame.module.css';
 
@@ -50,6 +51,7 @@ export function Head({ store, onFind, onHelp }: Props) {
       <span className={clsx(barCss.saved, save.kind === 'saved' && barCss.done)} role="status">
         {saveWords(save, head)}
       </span>
+      <LiveStop />
       <span className={barCss.space} />
       <Tool
         name="Undo"

@@ -44,6 +44,20 @@ export interface AnswerRow {
   at: number;
 }
 
+/** Something that is being recorded on the bench: its rows come in pieces, so that nothing recorded is lost. */
+export interface RecordingRow {
+  id: string;
+  threadId: string;
+  startedAt: number;
+}
+
+/** A piece of a recording: rows of [s], [V], [A]. */
+export interface RecordingPart {
+  id: string;
+  part: number;
+  rows: [seconds: number, volts: number, amps: number][];
+}
+
 type Database = Dexie & {
   threads: EntityTable<ThreadRow, 'id'>;
   revisions: Table<RevisionRow, [string, number]>;
@@ -51,6 +65,8 @@ type Database = Dexie & {
   records: EntityTable<NamedRow<StageRecord>, 'id'>;
   cells: EntityTable<NamedRow<CellRecord>, 'id'>;
   answers: EntityTable<AnswerRow, 'key'>;
+  recordings: EntityTable<RecordingRow, 'id'>;
+  recordingParts: Table<RecordingPart, [string, number]>;
 };
 
 export const db = new Dexie('mile-thread', {
@@ -63,3 +79,4 @@ db.version(1).stores({ threads: 'id, changedAt', revisions: '[threadId+number], 
 db.version(2).stores({ records: 'id, name' });
 db.version(3).stores({ answers: 'key, at' });
 db.version(4).stores({ cells: 'id, name' });
+db.version(5).stores({ recordings: 'id, threadId', recordingParts: '[id+part], id' });

@@ -1,18 +1,56 @@
-import { explain, planOf, type Explanation, type PlanStep } from '@mile-thread/core/bench';
-import type { ThreadDocument } from '@mile-thread/core/model';
+import {
+  courseOf,
+  curveFrom,
+  explain,
+  matchCells,
+  gradeOf,
+  overlay,
+  planOf,
+  predictions,
+  schoolsOf,
+  strandedBy,
+  type Explanation,
+  type Match,
+  type PlanStep,
+  type Predictions,
+  type School,
+  type Stranded,
+} from '@mile-thread/core/bench';
+import {
+  guessColumns,
+  likelyColumns,
+  logLines,
+  readLog,
+  separatorOf,
+  sumOf,
+  type LogColumns,
+  type LogNote,
+  type LogSum,
+} from '@mile-thread/core/logs';
+import type { BenchCurve, Issue, ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
-import { kept } from './runs.ts';
+import Papa from 'papaparse';
+import { kept, runOf } from './runs.ts';
 
-const plans = new Map<string, PlanStep[]>();
+/** The measuring plan of a thread, and the course of its run-down with its range. */
+export interface Plan {
+  steps: PlanStep[];
+  course: Predictions['course'];
+}
 
-/** The measuring plan of a thread. */
-export function plan(doc: ThreadDocument): PlanStep[] {
-  return kept(plans, threadKey(doc), () => planOf(doc));
+const plans = new Map<string, Plan>();
+
+/** What to measure of a thread, and what to expect. */
+export function plan(doc: ThreadDocument): Plan {
+  return kept(plans, threadKey(doc), () => {
+    const found = predictions(doc);
+    return { steps: planOf(doc, found), course: found.course };
+  });
 }
 
 /**
  * What explains how a thread's readings are off; null where none says anything.
- * @param readings how many there are: a thread's key does not know them, the question must
+ * @param readings name of what was measured: a thread's key does not know it, the question must
  */
 export function* explanation(
   doc: ThreadDocument,
@@ -20,4 +58,92 @@ export function* explanation(
 ): Generator<number, Explanation | null, undefined> {
   void readings;
   return (yield* explain(doc)) ?? null;
+}
+
+/** A curve over the predicted run, as many points as a plot tells apart. [h] [V] */
+export interface CurveOver {
+  name: string;
+  rows: number;
+  hours: number[];
+  logged: number[];
+  off: number[];
+  /** [h] where it ended; absent where it was stopped before */
+  end?: number;
+  /** [s] of the curve at which the run begins */
+  start: number;
+  rms: number;
+}
+
+/** Points of a curve that are drawn. */
+const DRAWN = 1500;
+
+/** Curves of a thread laid over its run. @param readings see `explanation` */
+export function curvesOver(doc: ThreadDocument, readings: string): CurveOver[] {
+  void readings;
+  const course = courseOf(runOf(doc));
+  return (doc.curves ?? []).map((curve) => {
+    const { seconds, logged, off, end, start, rms } = overlay(curve, course);
+    const every = Math.max(1, Math.ceil(seconds.length / DRAWN));
+    const few = <T>(list: T[]) => list.filter((_, k) => k % every === 0 || k === list.length - 1);
+    return {
+      name: curve.name,
+      rows: curve.seconds.length,
+      hours: few(seconds).map((s) => s / 3600),
+      logged: few(logged),
+      off: few(off),
+      ...(end === undefined ? {} : { end: end / 3600 }),
+      start,
+      rms,
+    };
+  });
+}
+
+/** What became of a file with a log. */
+export interface LoggedFile {
+  heads: string[];
+  columns: LogColumns;
+  sample: string[][];
+  issues: Issue[];
+  notes: LogNote[];
+  sum?: LogSum;
+  curve?: BenchCurve;
+}
+
+/** Lines of a file shown as they stand. */
+const SAMPLE = 3;
+
+/** Read a log of a run-down; its columns by their headings, or as they were set by hand. */
+export function loggedFile(name: string, text: string, by: LogColumns | undefined, at: string): LoggedFile {
+  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) });
+  const lines = logLines(data);
+  const guess = by ? { ok: true as const, value: by } : guessColumns(lines, 'volts');
+  const shown = {
+    heads: lines.heads,
+    columns: guess.ok ? guess.value : likelyColumns(lines),
+    sample: lines.rows.slice(0, SAMPLE),
+  };
+  if (!guess.ok) return { ...shown, issues: guess.issues, notes: [] };
+  const log = readLog(lines, guess.value, { broken: 'mend' });
+  if (!log.ok) return { ...shown, issues: log.issues, notes: [] };
+  const { value } = log;
+  return { ...shown, issues: [], notes: value.notes, sum: sumOf(value), curve: curveFrom(value, name, at) };
+}
+
+/** Where practitioners differ, and what each way costs a thread. */
+export function schools(doc: ThreadDocument): School[] {
+  return schoolsOf(doc);
+}
+
+/** The best match of a thread's graded cells; null where too few are fit. @param graded name of them */
+export function matched(doc: ThreadDocument, graded: string): Match | null {
+  void graded;
+  const { pack, graded: cells = [] } = doc;
+  const fit = cells.filter((c) => !['refused', 'open'].includes(gradeOf(c, doc).grade));
+  return matchCells(fit, pack.series, pack.parallel) ?? null;
+}
+
+/** What the cells as they lie strand; null while a group is not full. @param graded name of them */
+export function stranded(doc: ThreadDocument, graded: string): Stranded | null {
+  void graded;
+  return strandedBy(doc) ?? null;
 }

@@ -2,22 +2,27 @@ import { planCsv, type PlanStep } from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { Alert, Button, Spin } from 'antd';
 import { useMemo, useRef, useState } from 'react';
+import { useParams } from 'react-router';
 import type { Commit } from '../../document/session.ts';
 import { useCommit } from '../../document/useCommit.ts';
 import { useSession } from '../../document/useSession.ts';
 import { useAnswer } from '../../jobs/client.ts';
-import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
+import type { Plan } from '../../jobs/questions/bench.ts';
+import { useExplanation } from '../../jobs/useExplanation.ts';
 import { saveFile, fileName } from '../../kit/files.ts';
-import { Blank } from './Blank.tsx';
+import { Curves } from './Curves.tsx';
 import { Explains } from './Explains.tsx';
 import { FilledIn } from './FilledIn.tsx';
-import { PART_WORD, rowsOf, taking, told, verdictOf, type Row } from './model.ts';
-import { Probes } from './Probes.tsx';
-import { RangeGauge } from './RangeGauge.tsx';
-import { Step } from './Step.tsx';
+import { Grading } from './Grading.tsx';
+import { Instruments } from './Instruments.tsx';
+import { rowsOf, taking } from './model.ts';
+import { PlanRow } from './PlanRow.tsx';
+import { Schools } from './Schools.tsx';
+import { canRead, readStep, useBench, type Taken } from './session.ts';
+import { Strip } from './Strip.tsx';
 import css from './bench.module.css';
 
-/** Bench: what to measure in safe order, what was, and how it stands to what was predicted. */
+/** Bench: what to measure in safe order, what was, how it stands to what was predicted, and what is learnt of it. */
 export function BenchView() {
   const doc = useSession()((s) => s.doc);
   const commit = useCommit();
@@ -29,30 +34,40 @@ export function BenchView() {
   return <Shown {...{ doc, commit }} plan={data} />;
 }
 
-function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: PlanStep[]; commit: Commit }) {
-  const rows = useMemo(() => rowsOf(plan, doc), [plan, doc]);
+function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit: Commit }) {
+  const { id = '' } = useParams();
+  const rows = useMemo(() => rowsOf(plan.steps, doc), [plan, doc]);
   const [at, setAt] = useState<string>();
   const list = useRef<HTMLOListElement>(null);
+  const explaining = useExplanation(doc);
+  const meter = useBench((s) => s.connections.meter !== undefined && s.recording === undefined);
   const here = rows.find((r) => r.step.id === at) ?? rows.find((r) => r.found.verdict === 'open') ?? rows[0]!;
   const next = (after: string) => {
     const blanks = [...list.current!.querySelectorAll<HTMLElement>('[data-blank]')];
     const k = blanks.findIndex((b) => b.dataset.blank === after);
     blanks[k + 1]?.focus();
   };
-  const take = (step: PlanStep) => (value: number) =>
-    commit(`Read ${step.title}`, taking(doc, step.id, value, new Date().toISOString())).length === 0;
+  const take = (step: PlanStep) => (value: number, more: Omit<Taken, 'value'> | undefined) =>
+    commit(`Read ${step.title}`, taking(doc, step.id, { value, ...more, at: new Date().toISOString() }))
+      .length === 0;
+  const read = (step: PlanStep) => async () => {
+    const taken = await readStep(doc, step);
+    if (!taken) return;
+    const { value, ...more } = taken;
+    if (take(step)(value, more)) next(step.id);
+  };
   return (
     <div className={css.view}>
-      <Strip rows={rows} />
+      <Strip {...{ doc, rows, explaining }} />
       <div className={css.parts}>
-        <section aria-label="Measuring plan">
+        <section aria-label="Measuring plan" className={css.plan}>
           <header>
             <h4>Measuring plan</h4>
-            <span>in safe order; Enter takes a reading and goes on, it is kept at once</span>
-            <FilledIn {...{ doc, plan, commit }} />
+            <span>in safe order · Enter keeps a reading and goes on</span>
+            <FilledIn {...{ doc, commit }} plan={plan.steps} />
             <Button
               size="small"
-              onClick={() => saveFile(fileName(doc.name, 'plan.csv'), planCsv(plan), 'text/csv')}
+              onClick={() => saveFile(fileName(doc.name, 'plan.csv'), planCsv(plan.steps), 'text/csv')}
             >
               Plan as CSV
             </Button>
@@ -61,97 +76,30 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: PlanStep[]; c
             {rows.map((row, k) => (
               <PlanRow
                 key={row.step.id}
-                {...{ doc, row }}
+                {...{ doc, row, commit }}
                 number={k + 1}
                 first={k === 0 || rows[k - 1]!.step.part !== row.step.part}
                 here={row === here}
                 onPick={() => setAt(row.step.id)}
-                onTake={take(row.step)}
+                onTake={(value) => take(row.step)(value, undefined)}
                 onNext={() => next(row.step.id)}
+                onRead={meter && canRead(row.step) ? read(row.step) : undefined}
               />
             ))}
           </ol>
         </section>
-        <aside className={css.beside}>
-          <Step {...{ doc, commit }} row={here} />
-          <Explains {...{ doc, commit }} />
-        </aside>
+        <Curves {...{ doc, commit, explaining }} course={plan.course} threadId={id} />
+        <Explains {...{ doc, commit, explaining }} />
       </div>
+      <div className={css.below}>
+        <Instruments {...{ doc, commit }} threadId={id} />
+        <Grading {...{ doc, commit }} />
+      </div>
+      <Schools {...{ doc, commit }} />
+      <p className={css.caution}>
+        Lithium cells, mains adapters, heat: work with one hand, glasses on, a fuse in the lead; local codes,
+        the cell maker’s data sheet and who is licensed for it have the last word.
+      </p>
     </div>
   );
-}
-
-interface PlanRowProps {
-  doc: ThreadDocument;
-  row: Row;
-  number: number;
-  first: boolean;
-  here: boolean;
-  onPick(): void;
-  onTake(value: number): boolean;
-  onNext(): void;
-}
-
-function PlanRow({ doc, row, number, first, here, onPick, onTake, onNext }: PlanRowProps) {
-  const { step, found } = row;
-  const { predicted: p, unit } = step;
-  return (
-    <li data-here={here || undefined} data-verdict={found.verdict} onFocus={onPick} onClick={onPick}>
-      {first && <h5>{PART_WORD[step.part]}</h5>}
-      <Probes {...{ doc, step }} />
-      <div>
-        <b>
-          {number} · {step.title}
-        </b>
-        {step.caution && <i title={step.caution}>▲</i>}
-        {p && (
-          <span className={css.range}>
-            <b>{told(p.value, unit)}</b> {told(p.p10, unit)} to {told(p.p90, unit)}
-          </span>
-        )}
-        <span className={css.entry}>
-          {found.value !== undefined && <strong>{told(found.value, unit)}</strong>}
-          <Blank {...{ step, onTake, onNext }} />
-          <em>{verdictOf(row)}</em>
-        </span>
-      </div>
-      <RangeGauge step={step} readings={(doc.readings ?? []).filter((r) => r.step === step.id)} />
-    </li>
-  );
-}
-
-function Strip({ rows }: { rows: Row[] }) {
-  const of = (verdict: Row['found']['verdict']) => rows.filter((r) => r.found.verdict === verdict);
-  const open = of('open');
-  const [off, odds] = [of('off'), of('atOdds')];
-  const worst = [...off].sort((a, b) => Math.abs(b.found.off!) - Math.abs(a.found.off!))[0];
-  const next = open[0];
-  const cells: AnswerCell[] = [
-    {
-      id: 'done',
-      label: 'Measured',
-      value: `${rows.length - open.length} of ${rows.length}`,
-      note: open.length === 0 ? '✓ all of it' : `${open.length} to go`,
-    },
-    {
-      id: 'off',
-      label: 'Off their range',
-      value: off.length === 0 ? 'none' : String(off.length),
-      tone: toneOf(off.length === 0),
-      ...(worst ? { note: worst.step.title } : {}),
-    },
-    {
-      id: 'odds',
-      label: 'At odds with each other',
-      value: odds.length === 0 ? 'none' : String(odds.length),
-      tone: toneOf(odds.length === 0),
-    },
-    {
-      id: 'next',
-      label: 'Next',
-      value: next ? next.step.title : 'nothing',
-      ...(next?.step.predicted ? { note: `expect ${told(next.step.predicted.value, next.step.unit)}` } : {}),
-    },
-  ];
-  return <Answers label="Answers of the bench" cells={cells} stale={false} />;
 }

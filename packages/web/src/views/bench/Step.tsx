@@ -1,33 +1,38 @@
-import type { ThreadDocument } from '@mile-thread/core/model';
+import type { BenchReading, Issue, ThreadDocument } from '@mile-thread/core/model';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
-import { dropping, told, verdictOf, type Row } from './model.ts';
+import { dropping, told, type Row } from './model.ts';
 import css from './bench.module.css';
+
+/** The day of a reading, as it is typed; one that is none is refused. */
+function dated(commit: Commit, k: number, r: BenchReading, value: string): Issue[] {
+  if (!/^\d{4}-\d\d-\d\d$/.test(value) || Number.isNaN(Date.parse(value)))
+    return [{ code: 'type', path: 'at', given: value, allowed: 'a day such as 2026-05-01' }];
+  const rest = r.at?.slice(10) ?? 'T12:00:00.000Z';
+  return commit('Change when it was read', [
+    { op: 'replace', path: ['readings', k, 'at'], value: `${value}${rest}` },
+  ]);
+}
 
 const METER = { eyes: 'By eye', volts: 'Voltmeter', amps: 'Ammeter', clock: 'Clock or logger' } as const;
 
 /** One step in full: how, with what, what it settles, and every reading taken there. */
 export function Step({ doc, row, commit }: { doc: ThreadDocument; row: Row; commit: Commit }) {
-  const { step, found } = row;
+  const { step } = row;
   const own = (doc.readings ?? []).flatMap((r, k) => (r.step === step.id ? [{ r, k }] : []));
   return (
     <section className={css.step} aria-label={`Step: ${step.title}`}>
-      <h4>{step.title}</h4>
       <p>{step.how}</p>
       <p className="quiet">
         {METER[step.instrument]}. Settles: {step.settles}
       </p>
       {step.caution && <p className={css.caution}>▲ {step.caution}</p>}
-      {found.verdict !== 'open' && <p data-verdict={found.verdict}>{verdictOf(row)}</p>}
       {own.length > 0 && (
         <ol>
           {own.map(({ r, k }) => (
             <li key={k}>
               <b>{told(r.value, step.unit)}</b>
-              <span>
-                {r.at && new Date(r.at).toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' })}
-              </span>
               <span>
                 ±{' '}
                 <EditableQuantity
@@ -62,6 +67,32 @@ export function Step({ doc, row, commit }: { doc: ThreadDocument; row: Row; comm
                   ])
                 }
               />
+              <EditableText
+                label={`Date of reading ${k + 1}`}
+                value={r.at?.slice(0, 10) ?? 'date'}
+                onCommit={(value) => dated(commit, k, r, value)}
+              />
+              <EditableQuantity
+                label={`Air at reading ${k + 1}`}
+                value={r.air}
+                unit="°C"
+                optional
+                shown={r.air === undefined ? 'air' : `${r.air} °C`}
+                onCommit={(v) =>
+                  commit('Say how warm it was', [
+                    v === undefined
+                      ? { op: 'remove', path: ['readings', k, 'air'] }
+                      : { op: 'replace', path: ['readings', k, 'air'], value: v },
+                  ])
+                }
+              />
+              <EditableText
+                label={`Note on reading ${k + 1}`}
+                value={r.note ?? 'note'}
+                onCommit={(value) =>
+                  commit('Note on a reading', [{ op: 'replace', path: ['readings', k, 'note'], value }])
+                }
+              />
               <button
                 type="button"
                 className="link"
@@ -74,10 +105,6 @@ export function Step({ doc, row, commit }: { doc: ThreadDocument; row: Row; comm
           ))}
         </ol>
       )}
-      <p className={css.caution}>
-        Lithium cells, mains adapters, heat: work with one hand, glasses on, a fuse in the lead; local codes,
-        the cell maker’s data sheet and who is licensed for it have the last word.
-      </p>
     </section>
   );
 }

@@ -1,6 +1,14 @@
-import { compare, type Compared, type PlanPart, type PlanStep } from '@mile-thread/core/bench';
-import type { BenchReading, Edit, ThreadDocument } from '@mile-thread/core/model';
+import { compare, withGroups, type Compared, type PlanPart, type PlanStep } from '@mile-thread/core/bench';
+import type {
+  BenchCell,
+  BenchCurve,
+  BenchReading,
+  Converter,
+  Edit,
+  ThreadDocument,
+} from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
+import type { Kept } from '../../storage/recordings.ts';
 
 /** A step of the plan with what has been read there. */
 export interface Row {
@@ -41,8 +49,12 @@ export function verdictOf({ step, found }: Row): string {
 }
 
 /** Put one more reading to a step. */
-export function taking({ readings }: ThreadDocument, step: string, value: number, at: string): Edit[] {
-  const reading: BenchReading = { step, value, at };
+export function taking(
+  { readings }: ThreadDocument,
+  step: string,
+  taken: Omit<BenchReading, 'step'>,
+): Edit[] {
+  const reading: BenchReading = { step, ...taken };
   return [
     readings
       ? { op: 'add', path: ['readings', readings.length], value: reading }
@@ -62,4 +74,73 @@ export function otherUnit(step: PlanStep, value: number): number | undefined {
   const { perhaps } = compare(step, [{ step: step.id, value }]);
   if (!perhaps) return undefined;
   return perhaps === 'thousand' ? value / 1000 : value * 1000;
+}
+
+/** Points of a recording that are kept as a curve. */
+const MOST = 6000;
+
+/** A recording as a curve of the thread: every so many-th row where there are more than it may hold. */
+export function curveOf({ recording, rows }: Kept): BenchCurve {
+  const every = Math.max(1, Math.ceil(rows.length / MOST));
+  const few = rows.filter((_, k) => k % every === 0);
+  const at = new Date(recording.startedAt);
+  const from = few[0]![0];
+  const round = (v: number) => Number(v.toPrecision(6));
+  return {
+    name: `recorded ${at.toISOString().slice(0, 10)} ${at.toTimeString().slice(0, 5)}`,
+    at: at.toISOString(),
+    seconds: few.map((r) => Number((r[0] - from).toFixed(3))),
+    volts: few.map((r) => round(r[1])),
+    amps: few.map((r) => round(r[2])),
+  };
+}
+
+/** Where a dragged cell goes: `group K`, the drawer, or aside. */
+export function movedTo({ graded = [] }: ThreadDocument, id: string, place: string): Edit[] {
+  const value = graded.map((cell): BenchCell => {
+    if (cell.id !== id) return cell;
+    const { group, lies, ...rest } = cell;
+    void [group, lies];
+    const k = /^group (\d+)$/.exec(place)?.[1];
+    return k === undefined ? { ...rest, lies: place as 'drawer' | 'aside' } : { ...rest, group: Number(k) };
+  });
+  return [{ op: 'replace', path: ['graded'], value }];
+}
+
+/** The lowest number no cell has. */
+export function nextNumber(cells: readonly BenchCell[]): string {
+  for (let k = 1; ; k++) if (!cells.some((c) => c.id === String(k))) return String(k);
+}
+
+/** Edits that make the pack's groups those that lie there. */
+export function intoPack(doc: ThreadDocument): Edit[] {
+  const other = withGroups(doc);
+  if (!other) return [];
+  const edits: Edit[] = [{ op: 'replace', path: ['pack', 'groups'], value: other.pack.groups }];
+  return doc.pack.odd ? [{ op: 'remove', path: ['pack', 'odd'] }, ...edits] : edits;
+}
+
+/** [A] the most that anybody claims of a module: its listing, its chip, the thread. */
+export function claimedAmps({ listing, chip, outputLimit, outputVolts }: Converter): number {
+  const of = (set: Converter['listing']) =>
+    Math.min(set?.outputAmps ?? Infinity, (set?.outputWatts ?? Infinity) / outputVolts);
+  const claimed = [of(listing), of(chip), outputLimit ?? Infinity].filter((a) => a < Infinity);
+  return claimed.length > 0 ? Math.max(...claimed) : 1;
+}
+
+/** [mm] of a label, and how many stand side by side. */
+const LABEL = { width: 48, height: 17, across: 4 };
+
+/** Labels of cells on one sheet, as a picture to print: a cell's number large, what it holds beneath. */
+export function labelSheet(labels: readonly (readonly string[])[]): string {
+  const { width, height, across } = LABEL;
+  const rows = Math.ceil(labels.length / across);
+  const text = (words: string) => words.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+  const one = (lines: readonly string[], k: number) => {
+    const [x, y] = [(k % across) * width, Math.floor(k / across) * height];
+    const [first = '', second = '', third = ''] = lines.map(text);
+    return `<g transform="translate(${x} ${y})"><rect x=".5" y=".5" width="${width - 1}" height="${height - 1}" fill="none" stroke="#999" stroke-width=".2" stroke-dasharray="1 1"/><text x="2" y="6" font-size="5" font-weight="700">${first}</text><text x="2" y="10.6" font-size="3.4">${second}</text><text x="2" y="14.8" font-size="3.4">${third}</text></g>`;
+  };
+  const [w, h] = [across * width, rows * height];
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}" font-family="sans-serif">${labels.map(one).join('')}</svg>`;
 }

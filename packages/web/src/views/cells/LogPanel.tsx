@@ -1,5 +1,3 @@
-import type { LogColumns } from '@mile-thread/core/logs';
-import { AMP_UNITS, TIME_FORMS, VOLT_UNITS } from '@mile-thread/core/logs';
 import { CHEMISTRIES, issueSentence, type CellRecord } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Spin } from 'antd';
@@ -9,6 +7,7 @@ import { useAnswer } from '../../jobs/client.ts';
 import type { LogFile, ReadFile, ReadLogs } from '../../jobs/questions/cells.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
+import { LogColumns } from '../../kit/LogColumns.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
 import { MARKS } from './model.ts';
@@ -84,9 +83,6 @@ interface FileProps {
 /** One file: the first lines as they stand, and what each column is taken for. */
 function FilePart({ file, onChange, onAway }: FileProps) {
   const { heads, sample, columns: now, sum, issues, celsius } = file;
-  const onColumns = (columns: Required<LogColumns>) => onChange({ columns });
-  const heading = heads.map((h, k) => ({ value: String(k), label: h || `column ${k + 1}` }));
-  const units = <U extends string>(list: readonly U[]) => list.map((value) => ({ value, label: value }));
   return (
     <div className={css.file}>
       <p>
@@ -103,51 +99,12 @@ function FilePart({ file, onChange, onAway }: FileProps) {
         </button>
       </p>
       <div className={css.roles}>
-        <label>
-          time
-          <QuietSelect
-            label={`${file.name}, column of time`}
-            value={String(now.time.column)}
-            options={heading}
-            onChange={(v) => onColumns({ ...now, time: { ...now.time, column: Number(v) } })}
-          />
-          <QuietSelect
-            label={`${file.name}, time in`}
-            value={now.time.form}
-            options={units(TIME_FORMS)}
-            onChange={(form) => onColumns({ ...now, time: { ...now.time, form } })}
-          />
-        </label>
-        <label>
-          volts
-          <QuietSelect
-            label={`${file.name}, column of volts`}
-            value={String(now.volts.column)}
-            options={heading}
-            onChange={(v) => onColumns({ ...now, volts: { ...now.volts, column: Number(v) } })}
-          />
-          <QuietSelect
-            label={`${file.name}, volts in`}
-            value={now.volts.unit}
-            options={units(VOLT_UNITS)}
-            onChange={(unit) => onColumns({ ...now, volts: { ...now.volts, unit } })}
-          />
-        </label>
-        <label>
-          current
-          <QuietSelect
-            label={`${file.name}, column of current`}
-            value={String(now.amps.column)}
-            options={heading}
-            onChange={(v) => onColumns({ ...now, amps: { ...now.amps, column: Number(v) } })}
-          />
-          <QuietSelect
-            label={`${file.name}, current in`}
-            value={now.amps.unit}
-            options={units(AMP_UNITS)}
-            onChange={(unit) => onColumns({ ...now, amps: { ...now.amps, unit } })}
-          />
-        </label>
+        <LogColumns
+          name={file.name}
+          heads={heads}
+          columns={now}
+          onChange={(columns) => onChange({ columns: columns as Required<typeof columns> })}
+        />
         <label>
           cell at{' '}
           <EditableQuantity

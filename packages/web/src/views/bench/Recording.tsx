@@ -1,0 +1,77 @@
+import type { BenchCurve, ThreadDocument } from '@mile-thread/core/model';
+import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { useEffect } from 'react';
+import { dropRecording, useRecordings, type Kept } from '../../storage/recordings.ts';
+import { curveOf } from './model.ts';
+import { recordRun, stopAll, useBench, useRecorded } from './session.ts';
+import css from './curves.module.css';
+
+interface Props {
+  doc: ThreadDocument;
+  threadId: string;
+  onKeep(curve: BenchCurve): boolean;
+}
+
+/** Rows that are worth keeping. */
+const LEAST_ROWS = 8;
+/** [ms] One that has just begun has no rows yet. */
+const BEGUN = 60_000;
+
+/** A run-down being recorded; and what was recorded and not yet taken, through a reload too. */
+export function Recording({ threadId, onKeep }: Props) {
+  const recording = useBench((s) => s.recording);
+  const meter = useBench((s) => s.connections.meter);
+  const count = useRecorded((s) => s.count);
+  const kept = useRecordings(threadId);
+  // A run that is over goes onto the run by itself; what a reload or a lost line cut short waits to be looked at.
+  const waiting = (kept ?? []).filter((k) => k.recording.id !== recording?.id);
+  useEffect(() => {
+    for (const { rows, recording: of } of waiting) {
+      if (rows.length < LEAST_ROWS && Date.now() - of.startedAt > BEGUN) void dropRecording(of.id);
+    }
+  });
+  if (recording) {
+    const last = useRecorded.getState().rows.at(-1);
+    return (
+      <p className={css.recording} role="status">
+        <b>● recording</b> {count} readings
+        {last &&
+          `, ${formatDuration(last[0] / SECONDS_PER_HOUR)}, ${last[1].toFixed(2)} V, ${last[2].toFixed(3)} A`}
+        <button type="button" className="link strong" onClick={() => void stopAll()}>
+          end it
+        </button>
+      </p>
+    );
+  }
+  const take = (k: Kept) => {
+    if (onKeep(curveOf(k))) void dropRecording(k.recording.id);
+  };
+  return (
+    <>
+      {waiting
+        .filter((k) => k.rows.length >= LEAST_ROWS)
+        .map((k) => (
+          <p key={k.recording.id} className={css.recording}>
+            <b>Recorded {new Date(k.recording.startedAt).toTimeString().slice(0, 5)}</b>
+            {k.rows.length} readings in {formatDuration(k.rows.at(-1)![0] / SECONDS_PER_HOUR)}
+            <button type="button" className="link strong" onClick={() => take(k)}>
+              lay it over the run
+            </button>
+            <button type="button" className="link" onClick={() => void dropRecording(k.recording.id)}>
+              throw it away
+            </button>
+          </p>
+        ))}
+      {meter && (
+        <p className={css.recording}>
+          <button type="button" className="link strong" onClick={() => void recordRun(threadId)}>
+            Record a run-down
+          </button>
+          {meter.via === 'simulated'
+            ? 'from full, its own loads on, until nothing flows any more'
+            : 'switch the loads on when you have begun; volts at the pack, every twentieth of a second'}
+        </p>
+      )}
+    </>
+  );
+}
