@@ -23,7 +23,7 @@ export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
-export { observed, predictions, type Predictions } from './bench/predict.ts';
+export { observed, predictions, type PredictedCourse, type Predictions } from './bench/predict.ts';
 export { schoolsOf, type School, type SchoolChoice } from './bench/schools.ts';
 export {
   PLAN_PARTS,

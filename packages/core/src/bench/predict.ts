@@ -34,8 +34,16 @@ const POINTS = 60;
 export interface Predictions {
   /** by the id of a step: `idle`, `draw:MODE`, `sag:MODE`, `rail:ID:MODE` (nothing for MODE without modes), `dip:LOAD`, `run` */
   steps: Map<string, Predicted>;
-  /** [h] and there [V] of the pack, each with its range */
-  course: { hours: number[]; volts: Predicted[] };
+  course: PredictedCourse;
+}
+
+/** A course at equal shares of the run. */
+export interface PredictedCourse {
+  /** [h] and there [V] of the pack, with their range */
+  hours: number[];
+  volts: Predicted[];
+  /** [h] the dead end: the range of every hour is in proportion */
+  end: Predicted;
 }
 
 /**
@@ -54,10 +62,12 @@ export function predictions(doc: ThreadDocument): Predictions {
     return observed(varied, conditions, shared);
   };
   const stated = observed(doc, {}, shared);
-  const seconds = Array.from({ length: POINTS }, (_, k) => (k / (POINTS - 1)) * stated.course.end);
+  const shares = Array.from({ length: POINTS }, (_, k) => k / (POINTS - 1));
+  // At shares of its own run: where one is over another still has its course.
   const all = ({ values, course }: Observed) => [
     ...values.values(),
-    ...seconds.map((s) => course.at(s).volts),
+    ...shares.map((f) => course.at(f * course.end).volts),
+    course.end / SECONDS_PER_HOUR,
   ];
   const middle = all(stated);
   const variance = middle.map(() => 0);
@@ -72,8 +82,9 @@ export function predictions(doc: ThreadDocument): Predictions {
     return { value, p10: value - ten, p90: value + ten };
   });
   const steps = new Map([...stated.values.keys()].map((id, k) => [id, told[k]!]));
-  const volts = told.slice(stated.values.size);
-  return { steps, course: { hours: seconds.map((s) => s / SECONDS_PER_HOUR), volts } };
+  const volts = told.slice(stated.values.size, -1);
+  const end = told.at(-1)!;
+  return { steps, course: { hours: shares.map((f) => f * end.value), volts, end } };
 }
 
 /** What would be read of a thread, and how its run-down goes. */

@@ -266,6 +266,18 @@ export class HandsStandIn extends StandIn {
       case 'PACK:FILL':
         this.world.fill();
         return undefined;
+      case 'PACK:AT': {
+        const soc = this.number(rest, 1);
+        if (soc !== undefined) this.world.fill(soc);
+        return undefined;
+      }
+      case 'TRIM': {
+        const [stage = '', to = ''] = rest.split(/\s+/);
+        const volts = this.number(to, MOST.supply.volts);
+        if (volts !== undefined && !this.world.trim(stage, volts))
+          return this.fail(-224, 'Illegal parameter value; no stage that can be trimmed');
+        return undefined;
+      }
       case 'SPEED': {
         const speed = this.number(rest, 100_000);
         if (speed !== undefined) this.clock.speed = Math.max(1, speed);

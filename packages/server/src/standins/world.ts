@@ -42,7 +42,7 @@ interface Course {
  * planner. When something is changed the cells begin rested at the charge they have come to: what had not yet settled is left out.
  */
 export class World {
-  readonly truth: Truth;
+  truth: Truth;
   private setting: Setting = { loads: 'off', draws: undefined, supply: undefined, charging: false };
   private soc: number;
   private since = 0;
@@ -74,11 +74,20 @@ export class World {
     this.setting = next;
   }
 
-  /** The pack charged as the thread begins, and rested. */
-  fill(): void {
+  /** The pack charged, and rested. @param soc as the thread begins where not said */
+  fill(soc = this.doc.pack.startSoc): void {
     this.settle();
-    this.soc = this.doc.pack.startSoc;
-    this.course = undefined;
+    this.soc = soc;
+  }
+
+  /** Turn a stage's set point. @returns whether there is such a stage */
+  trim(id: string, volts: number): boolean {
+    const { doc } = this.truth;
+    if (!doc.stages.some((s) => s.id === id && 'outputVolts' in s)) return false;
+    this.settle();
+    const stages = doc.stages.map((s) => (s.id === id ? ({ ...s, outputVolts: volts } as typeof s) : s));
+    this.truth = { ...this.truth, doc: { ...doc, stages } };
+    return true;
   }
 
   /** What a place carries now. */

@@ -14,7 +14,13 @@ export interface CurveLine {
 
 interface Props {
   /** what was predicted, and what its tolerances allow */
-  predicted: CurveLine & { low: readonly number[]; high: readonly number[] };
+  predicted: CurveLine & {
+    low: readonly number[];
+    high: readonly number[];
+    /** shares of an hour's place at which the low and the high edge have it */
+    sooner: number;
+    later: number;
+  };
   /** what was logged, and by how much it is off [V] */
   logged: readonly (CurveLine & { off: readonly number[]; end?: number })[];
   /** the run with what the readings say; absent while they say nothing */
@@ -30,7 +36,9 @@ const ROOM = { l: 54, r: 14, t: 14, b: 28 };
 /** Share of the height of the difference, and where the volts begin. */
 const BELOW = 0.24;
 const ABOVE = 0.34;
-/** Steps between which a difference of volts is shown. [V] */
+/** Share of the run before the knee: behind it a difference is one of time. */
+const KNEE = 0.93;
+/** [V] A difference is drawn at least so large. */
 const LEAST_OFF = 0.05;
 
 /** Logged volts over what was predicted with its range, and the difference beneath. */
@@ -56,7 +64,12 @@ function tracesOf({
   live,
 }: Pick<Props, 'predicted' | 'logged' | 'learnt' | 'live'>) {
   const line = { type: 'scatter', mode: 'lines' };
-  const edge = { ...line, x: [...predicted.hours], hoverinfo: 'skip', line: { width: 0 } };
+  const edge = (by: number) => ({
+    ...line,
+    x: predicted.hours.map((h) => h * by),
+    hoverinfo: 'skip',
+    line: { width: 0 },
+  });
   const volts = (c: CurveLine, colour: string, more: object = {}) => ({
     ...line,
     name: c.name,
@@ -66,8 +79,13 @@ function tracesOf({
     line: { color: colour, width: 2, ...more },
   });
   return [
-    { ...edge, y: [...predicted.low] },
-    { ...edge, y: [...predicted.high], fill: 'tonexty', fillcolor: `${COLOURS.ribbonSoft}66` },
+    { ...edge(predicted.sooner), y: [...predicted.low] },
+    {
+      ...edge(predicted.later),
+      y: [...predicted.high],
+      fill: 'tonexty',
+      fillcolor: `${COLOURS.ribbonSoft}66`,
+    },
     volts(predicted, COLOURS.pine, { width: 2.4 }),
     ...(learnt ? [volts(learnt, COLOURS.pine, { width: 1.6, dash: 'dot' })] : []),
     ...logged.map((c, k) => volts(c, COLOURS.violet, { width: k === 0 ? 2 : 1.3 })),
@@ -95,14 +113,15 @@ function layoutOf(
     live?.hours.at(-1) ?? 0,
   ];
   const end = 1.04 * Math.max(...ends);
-  const lowest = Math.min(...predicted.volts, ...predicted.low.slice(0, -2));
+  const lowest = Math.min(...predicted.volts);
   const highest = Math.max(...predicted.high, ...logged.flatMap((c) => [c.volts[0]!, c.volts[1]!]));
   const room = 0.08 * (highest - lowest);
   // What the board leaves when it opens is not a matter of the course.
+  const near = KNEE * predicted.hours.at(-1)!;
   const off = logged.flatMap((c) =>
-    c.off.filter((_, k) => c.hours[k]! <= Math.min(c.end ?? Infinity, predicted.hours.at(-1)!)),
+    c.off.filter((_, k) => c.hours[k]! <= Math.min(KNEE * (c.end ?? Infinity), near)),
   );
-  const most = 1000 * Math.max(LEAST_OFF, ...off.map(Math.abs));
+  const most = 1500 * Math.max(LEAST_OFF, ...off.map(Math.abs));
   const axis = { zeroline: false, fixedrange: true, nticks: 6, gridcolor: COLOURS.lineSoft };
   const word = (text: string, x: number, y: number, colour: string) => ({
     text,
@@ -168,7 +187,7 @@ function layoutOf(
       ...(first
         ? [
             {
-              ...word(first.name, first.hours[middle!]!, first.volts[middle!]!, COLOURS.violet),
+              ...word('logged', first.hours[middle!]!, first.volts[middle!]!, COLOURS.violet),
               yanchor: 'top',
               yshift: -8,
             },

@@ -8,9 +8,9 @@ export interface Kept {
 }
 
 /** Begin to keep one. @returns its id */
-export async function beginRecording(threadId: string): Promise<string> {
+export async function beginRecording(threadId: string, startedAt: number): Promise<string> {
   const id = crypto.randomUUID();
-  await db.recordings.put({ id, threadId, startedAt: Date.now() });
+  await db.recordings.put({ id, threadId, startedAt });
   return id;
 }
 

@@ -18,7 +18,8 @@ import { Instruments } from './Instruments.tsx';
 import { rowsOf, taking } from './model.ts';
 import { PlanRow } from './PlanRow.tsx';
 import { Schools } from './Schools.tsx';
-import { canRead, readStep, useBench, type Taken } from './session.ts';
+import { canRead, readStep, trimStage, useBench, type Taken } from './session.ts';
+import { Step } from './Step.tsx';
 import { Strip } from './Strip.tsx';
 import css from './bench.module.css';
 
@@ -56,50 +57,68 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit:
     const { value, ...more } = taken;
     if (take(step)(value, more)) next(step.id);
   };
+  // What was read of it before no longer holds: it is in the history, one step back.
+  const trim = (step: PlanStep) => async () => {
+    if (!(await trimStage(step.id.slice('set:'.length), step.predicted!.value))) return;
+    const taken = await readStep(doc, step);
+    if (!taken) return;
+    const before = doc.readings!.filter((r) => r.step !== step.id);
+    const reading = { step: step.id, ...taken, at: new Date().toISOString(), note: 'trimmed' };
+    commit(`Trim ${step.title}`, [{ op: 'replace', path: ['readings'], value: [...before, reading] }]);
+  };
+  const simulated = useBench((s) => s.standIns !== undefined);
   return (
     <div className={css.view}>
       <Strip {...{ doc, rows, explaining }} />
-      <div className={css.parts}>
-        <section aria-label="Measuring plan" className={css.plan}>
-          <header>
-            <h4>Measuring plan</h4>
-            <span>in safe order · Enter keeps a reading and goes on</span>
-            <FilledIn {...{ doc, commit }} plan={plan.steps} />
-            <Button
-              size="small"
-              onClick={() => saveFile(fileName(doc.name, 'plan.csv'), planCsv(plan.steps), 'text/csv')}
-            >
-              Plan as CSV
-            </Button>
-          </header>
-          <ol ref={list}>
-            {rows.map((row, k) => (
-              <PlanRow
-                key={row.step.id}
-                {...{ doc, row, commit }}
-                number={k + 1}
-                first={k === 0 || rows[k - 1]!.step.part !== row.step.part}
-                here={row === here}
-                onPick={() => setAt(row.step.id)}
-                onTake={(value) => take(row.step)(value, undefined)}
-                onNext={() => next(row.step.id)}
-                onRead={meter && canRead(row.step) ? read(row.step) : undefined}
-              />
-            ))}
-          </ol>
-        </section>
-        <Curves {...{ doc, commit, explaining }} course={plan.course} threadId={id} />
-        <Explains {...{ doc, commit, explaining }} />
+      <div className={css.scroll}>
+        <div className={css.parts}>
+          <section aria-label="Measuring plan" className={css.plan}>
+            <header>
+              <h4>Measuring plan</h4>
+              <span>in safe order · Enter keeps a reading and goes on</span>
+              <FilledIn {...{ doc, commit }} plan={plan.steps} />
+              <Button
+                size="small"
+                title="The plan with blanks, to fill in elsewhere"
+                onClick={() => saveFile(fileName(doc.name, 'plan.csv'), planCsv(plan.steps), 'text/csv')}
+              >
+                As CSV
+              </Button>
+            </header>
+            <ol ref={list}>
+              {rows.map((row, k) => (
+                <PlanRow
+                  key={row.step.id}
+                  {...{ doc, row }}
+                  number={k + 1}
+                  first={k === 0 || rows[k - 1]!.step.part !== row.step.part}
+                  here={row === here}
+                  onPick={() => setAt(row.step.id)}
+                  onTake={(value) => take(row.step)(value, undefined)}
+                  onNext={() => next(row.step.id)}
+                  onRead={meter && canRead(row.step) ? read(row.step) : undefined}
+                />
+              ))}
+            </ol>
+            <Step
+              {...{ doc, commit }}
+              row={here}
+              onTrim={simulated && meter && here.step.part === 'setPoints' ? trim(here.step) : undefined}
+            />
+          </section>
+          <Curves {...{ doc, commit, explaining }} course={plan.course} threadId={id} />
+          <Explains {...{ doc, commit, explaining }} />
+        </div>
+        <div className={css.below}>
+          <Instruments {...{ doc, commit }} threadId={id} />
+          <Grading {...{ doc, commit }} />
+        </div>
+        <Schools {...{ doc, commit }} />
+        <p className={css.caution}>
+          Lithium cells, mains adapters, heat: work with one hand, glasses on, a fuse in the lead; local
+          codes, the cell maker’s data sheet and who is licensed for it have the last word.
+        </p>
       </div>
-      <div className={css.below}>
-        <Instruments {...{ doc, commit }} threadId={id} />
-        <Grading {...{ doc, commit }} />
-      </div>
-      <Schools {...{ doc, commit }} />
-      <p className={css.caution}>
-        Lithium cells, mains adapters, heat: work with one hand, glasses on, a fuse in the lead; local codes,
-        the cell maker’s data sheet and who is licensed for it have the last word.
-      </p>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import type { Predicted } from '@mile-thread/core/bench';
+import type { PredictedCourse } from '@mile-thread/core/bench';
 import type { LogColumns as Columns, LogNote } from '@mile-thread/core/logs';
 import { issueSentence, MOST_CURVES, type BenchCurve, type ThreadDocument } from '@mile-thread/core/model';
 import { readingsKey } from '@mile-thread/core/solve';
@@ -19,7 +19,7 @@ import css from './curves.module.css';
 
 interface Props {
   doc: ThreadDocument;
-  course: { hours: number[]; volts: Predicted[] };
+  course: PredictedCourse;
   commit: Commit;
   explaining: Explaining;
   threadId: string;
@@ -43,6 +43,8 @@ export function Curves({ doc, course, commit, explaining, threadId }: Props) {
       volts: course.volts.map((p) => p.value),
       low: course.volts.map((p) => p.p10),
       high: course.volts.map((p) => p.p90),
+      sooner: course.end.p10 / course.end.value,
+      later: course.end.p90 / course.end.value,
     }),
     [course],
   );

@@ -34,7 +34,7 @@ export function FilledIn({ doc, plan, commit }: Props) {
   };
   return (
     <FileButton size="small" accept=".csv,text/csv" onFiles={(files) => void take(files)}>
-      Readings from CSV
+      Filled in, from CSV
     </FileButton>
   );
 }

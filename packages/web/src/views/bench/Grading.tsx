@@ -136,11 +136,10 @@ export function Grading({ doc, commit }: { doc: ThreadDocument; commit: Commit }
           {chosen && <Figures {...{ doc, commit }} graded={chosen} onGone={() => setHere(undefined)} />}
           <p className={css.sum}>
             {sums.full ? (
-              <>
+              <span>
                 <b>{(1000 * sums.spread).toFixed(0)} mAh apart</b>
-                {stranded &&
-                  `; ${formatQuantity(stranded.energy, 'Wh', 2)} stay in the others when the weakest ends the run, after ${formatDuration(stranded.hours)}`}
-              </>
+                {stranded && `; ${strandedWords(stranded)}`}
+              </span>
             ) : (
               `${pack.series} groups of ${pack.parallel}; drag cells, or match them.`
             )}
@@ -171,6 +170,14 @@ export function Grading({ doc, commit }: { doc: ThreadDocument; commit: Commit }
       )}
     </section>
   );
+}
+
+/** [Wh] Less is not worth a figure. */
+const WORTH = 0.005;
+
+function strandedWords({ energy, hours }: { energy: number; hours: number }): string {
+  const what = energy < WORTH ? 'next to nothing stays' : `${formatQuantity(energy, 'Wh', 2)} stay`;
+  return `${what} in the others when the weakest ends the run, after ${formatDuration(hours)}`;
 }
 
 function Tray({

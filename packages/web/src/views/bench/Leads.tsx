@@ -4,9 +4,11 @@ import { placesOf, putLeads, useReadings, WORD, type Connection } from './sessio
 import css from './instruments.module.css';
 
 const WIDTH = 640;
-const HEIGHT = 128;
+const HEIGHT = 150;
 const LINE = 84;
-const FIRST = 96;
+/** Where the minus pole runs back. */
+const BACK = LINE + 20;
+const FIRST = 128;
 /** How near a lead must be let go to touch a place. */
 const NEAR = 46;
 
@@ -51,10 +53,11 @@ export function Leads({ doc, connections }: { doc: ThreadDocument; connections: 
       <rect x={14} y={LINE - 26} width={17} height={46} rx={3} className={css.cell} />
       <rect x={36} y={LINE - 26} width={17} height={46} rx={3} className={css.cell} />
       <path d={`M53,${LINE}H${WIDTH - 30}`} className={css.way} />
+      <path d={`M44,${LINE + 20}V${BACK + 4}H${WIDTH - 30}`} className={css.back} />
       {places.map(({ place, words }, k) => (
         <g key={place} data-place={place}>
           <circle cx={x(k)} cy={LINE} r={9} />
-          <text x={x(k)} y={LINE + 28} textAnchor="middle">
+          <text x={x(k)} y={LINE + 42} textAnchor="middle">
             {words}
           </text>
         </g>
@@ -62,11 +65,15 @@ export function Leads({ doc, connections }: { doc: ThreadDocument; connections: 
       {withLeads.map((c, k) => {
         const free = drag?.role === c.role ? drag : undefined;
         const home = WIDTH / 2 + (k - (withLeads.length - 1) / 2) * 230;
-        const to = free ?? { x: of(c.place) + (k === 0 ? -4 : 4), y: LINE - 8 };
+        const side = k === 0 ? -1 : 1;
+        const to = free ?? { x: of(c.place) + side * 5, y: LINE - 8 };
         return (
           <g key={c.role} data-lead={c.role}>
             <path d={`M${home - 6},16C${home - 6},50 ${to.x},30 ${to.x},${to.y}`} data-wire="red" />
-            <path d={`M${home + 8},16C${home + 30},70 44,120 44,${LINE + 22}`} data-wire="black" />
+            <path
+              d={`M${home + 8},16C${home + 8},60 ${to.x + side * 26},40 ${to.x + side * 26},${BACK + 4}`}
+              data-wire="black"
+            />
             <text x={home} y={12} textAnchor="middle">
               {WORD[c.role]}
             </text>
@@ -80,7 +87,7 @@ export function Leads({ doc, connections }: { doc: ThreadDocument; connections: 
                 setDrag({ role: c.role, ...point(e) });
               }}
             />
-            <Read x={to.x} y={to.y - 12} role={c.role} />
+            <Read x={to.x + side * 10} y={to.y - 10} end={side < 0} role={c.role} />
           </g>
         );
       })}
@@ -89,11 +96,11 @@ export function Leads({ doc, connections }: { doc: ThreadDocument; connections: 
 }
 
 /** What the lead reads, beside its tip. */
-function Read({ x, y, role }: { x: number; y: number; role: Connection['role'] }) {
+function Read({ x, y, end, role }: { x: number; y: number; end: boolean; role: Connection['role'] }) {
   const volts = useReadings((s) => s[role]?.volts);
   if (volts === undefined) return null;
   return (
-    <text x={x + 9} y={y} className={css.read}>
+    <text x={x} y={y} textAnchor={end ? 'end' : 'start'} className={css.read}>
       {volts.toFixed(2)} V
     </text>
   );

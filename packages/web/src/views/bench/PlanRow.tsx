@@ -1,10 +1,7 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
-import type { Commit } from '../../document/session.ts';
 import { Blank } from './Blank.tsx';
 import { PART_WORD, told, verdictOf, type Row } from './model.ts';
 import { Probes } from './Probes.tsx';
-import { RangeGauge } from './RangeGauge.tsx';
-import { Step } from './Step.tsx';
 import css from './bench.module.css';
 
 interface Props {
@@ -13,7 +10,6 @@ interface Props {
   number: number;
   first: boolean;
   here: boolean;
-  commit: Commit;
   onPick(): void;
   onTake(value: number): boolean;
   onNext(): void;
@@ -22,7 +18,7 @@ interface Props {
 }
 
 /** A step of the plan: where the probes go, what to expect, the blank, and how what was read stands to it. */
-export function PlanRow({ doc, row, number, first, here, commit, onPick, onTake, onNext, onRead }: Props) {
+export function PlanRow({ doc, row, number, first, here, onPick, onTake, onNext, onRead }: Props) {
   const { step, found } = row;
   const { predicted: p, unit } = step;
   return (
@@ -50,12 +46,6 @@ export function PlanRow({ doc, row, number, first, here, commit, onPick, onTake,
           <em>{verdictOf(row)}</em>
         </span>
       </div>
-      {here && (
-        <div className={css.detail}>
-          <RangeGauge step={step} readings={(doc.readings ?? []).filter((r) => r.step === step.id)} />
-          <Step {...{ doc, row, commit }} />
-        </div>
-      )}
     </li>
   );
 }

@@ -46,6 +46,10 @@ export function Recording({ threadId, onKeep }: Props) {
   const take = (k: Kept) => {
     if (onKeep(curveOf(k))) void dropRecording(k.recording.id);
   };
+  const record = async () => {
+    const whole = await recordRun(threadId);
+    if (whole) take(whole);
+  };
   return (
     <>
       {waiting
@@ -64,7 +68,7 @@ export function Recording({ threadId, onKeep }: Props) {
         ))}
       {meter && (
         <p className={css.recording}>
-          <button type="button" className="link strong" onClick={() => void recordRun(threadId)}>
+          <button type="button" className="link strong" onClick={() => void record()}>
             Record a run-down
           </button>
           {meter.via === 'simulated'

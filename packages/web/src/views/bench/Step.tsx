@@ -3,6 +3,7 @@ import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { dropping, told, type Row } from './model.ts';
+import { RangeGauge } from './RangeGauge.tsx';
 import css from './bench.module.css';
 
 /** The day of a reading, as it is typed; one that is none is refused. */
@@ -17,17 +18,34 @@ function dated(commit: Commit, k: number, r: BenchReading, value: string): Issue
 
 const METER = { eyes: 'By eye', volts: 'Voltmeter', amps: 'Ammeter', clock: 'Clock or logger' } as const;
 
+interface Props {
+  doc: ThreadDocument;
+  row: Row;
+  commit: Commit;
+  /** turn a stand-in's set point to where it belongs and read again; absent where there is none */
+  onTrim: (() => void) | undefined;
+}
+
 /** One step in full: how, with what, what it settles, and every reading taken there. */
-export function Step({ doc, row, commit }: { doc: ThreadDocument; row: Row; commit: Commit }) {
+export function Step({ doc, row, commit, onTrim }: Props) {
   const { step } = row;
   const own = (doc.readings ?? []).flatMap((r, k) => (r.step === step.id ? [{ r, k }] : []));
   return (
     <section className={css.step} aria-label={`Step: ${step.title}`}>
+      <RangeGauge step={step} readings={own.map(({ r }) => r)} />
       <p>{step.how}</p>
       <p className="quiet">
         {METER[step.instrument]}. Settles: {step.settles}
       </p>
       {step.caution && <p className={css.caution}>▲ {step.caution}</p>}
+      {onTrim && row.found.verdict === 'off' && (
+        <p>
+          <button type="button" className="link strong" onClick={onTrim}>
+            Trim it to {told(step.predicted!.value, step.unit)}
+          </button>{' '}
+          before anything hangs on it, and read it again.
+        </p>
+      )}
       {own.length > 0 && (
         <ol>
           {own.map(({ r, k }) => (

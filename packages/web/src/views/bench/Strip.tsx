@@ -25,28 +25,39 @@ export function Strip({
       id: 'done',
       label: 'Measured',
       value: `${rows.length - open.length} of ${rows.length}`,
-      note: open.length === 0 ? '✓ all of it' : `${open.length} to go`,
+      note: open.length === 0 ? '✓ all of it' : '',
     },
     {
       id: 'off',
-      label: 'Off their range',
+      label: 'Off range',
       value: off.length === 0 ? 'none' : String(off.length),
       tone: toneOf(off.length === 0),
       ...(worst ? { note: `✕ ${worst.step.title}` } : {}),
     },
-    {
-      id: 'odds',
-      label: 'At odds',
-      value: odds.length === 0 ? 'none' : String(odds.length),
-      tone: toneOf(odds.length === 0),
-      title: 'Readings of one thing that cannot both be true',
-    },
-    {
-      id: 'next',
-      label: 'Next',
-      value: next ? next.step.title : 'nothing',
-      ...(next?.step.predicted ? { note: `expect ${told(next.step.predicted.value, next.step.unit)}` } : {}),
-    },
+    ...(odds.length === 0
+      ? []
+      : [
+          {
+            id: 'odds',
+            label: 'At odds',
+            value: String(odds.length),
+            tone: toneOf(false),
+            title: 'Readings of one thing that cannot both be true',
+          },
+        ]),
+    // What has been learnt takes the room; the plan stands below.
+    ...(explaining.found?.measured === undefined
+      ? [
+          {
+            id: 'next',
+            label: 'Next',
+            value: next ? next.step.title : 'nothing',
+            ...(next?.step.predicted
+              ? { note: `expect ${told(next.step.predicted.value, next.step.unit)}` }
+              : {}),
+          },
+        ]
+      : []),
   ];
   return <Answers label="Answers of the bench" cells={cells} stale={explaining.stale} />;
 }
@@ -65,7 +76,7 @@ function learnt({ goals }: ThreadDocument, { found }: Explaining): AnswerCell[] 
       : [
           {
             id: 'logged',
-            label: 'Lasted, as measured',
+            label: 'Lasted',
             value: formatDuration(measured),
             tone: toneOf(measured >= goals.hours),
             note: `need ${formatDuration(goals.hours)}`,
@@ -85,7 +96,7 @@ function learnt({ goals }: ThreadDocument, { found }: Explaining): AnswerCell[] 
             id: 'explained',
             label: `Explained of ${formatDuration(Math.abs(miss))}`,
             value: `${Math.round(100 * share)} %`,
-            note: miss < 0 ? 'that it was short' : 'that it was longer',
+            note: miss < 0 ? 'too early' : 'longer',
           },
         ]),
   ];

@@ -13,7 +13,7 @@ import {
 import { InstrumentError } from '../../instruments/line.ts';
 import { openSerial } from '../../instruments/serial.ts';
 import { makeStandIns, openSocket } from '../../instruments/socket.ts';
-import { beginRecording, keepRows } from '../../storage/recordings.ts';
+import { beginRecording, keepRows, type Kept } from '../../storage/recordings.ts';
 
 /** Where leads touch, as the stand-ins name it. */
 export type Place = string;
@@ -351,21 +351,27 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
   const [what, ...rest] = step.id.split(':');
   const under = ['draw', 'sag', 'rail'].includes(what!);
   await hands.tell('LOADS off');
+  // A reading takes a second, not minutes of the bench's own time: cells sink on under a load.
+  await hands.tell('SPEED 1');
   if (under || what === 'open' || what === 'set' || what === 'idle') await hands.tell('PACK:FILL');
   if (under) await hands.tell(`LOADS ${rest.at(-1) || 'on'}`);
   if (step.id === 'source:half') {
     const load = driver('load');
     const limit = doc.charging!.source;
     await load.tell('LEADS source');
+    change('load', { place: 'source' });
     await load.set('amps', halfOf(limit));
     await load.output(true);
   }
   if (step.id === 'charge:current') {
-    await hands.tell('SPEED 1');
+    await hands.tell(`PACK:AT ${HALF}`);
     await driver('charger').output(true);
   }
   await wait(SETTLES);
 }
+
+/** State of charge at which the charge current is read. */
+const HALF = 0.5;
 
 /** [A] Half of what a source gives, as the plan says it. */
 function halfOf(source: NonNullable<ThreadDocument['charging']>['source']): number {
@@ -376,16 +382,22 @@ function halfOf(source: NonNullable<ThreadDocument['charging']>['source']): numb
 async function putBack(step: PlanStep): Promise<void> {
   await driver('hands').tell('LOADS off');
   if (step.id === 'source:half') await driver('load').output(false);
-  if (step.id === 'charge:current') {
-    await driver('charger').output(false);
-    await driver('hands').tell(`SPEED ${now().speed}`);
-  }
+  if (step.id === 'charge:current') await driver('charger').output(false);
+  await driver('hands').tell(`SPEED ${now().speed}`);
 }
+
+/** Turn a stage's set point to where it belongs. */
+export const trimStage = (id: string, volts: number) =>
+  attempt('Trimming', () => driver('hands').tell(`TRIM ${id} ${volts}`));
 
 let ending = false;
 
-/** Record a run-down with the loads on until nothing flows any more, or until it is stopped. */
-export async function recordRun(threadId: string): Promise<void> {
+/**
+ * Record a run-down with the loads on until nothing flows any more, or until it is stopped.
+ * @returns what was recorded, where it came to its end by itself
+ */
+export async function recordRun(threadId: string): Promise<Kept | undefined> {
+  let whole: Kept | undefined;
   await attempt('Recording', async () => {
     const meter = driver('meter');
     const simulated = now().connections.meter!.via === 'simulated';
@@ -395,8 +407,8 @@ export async function recordRun(threadId: string): Promise<void> {
       await meter.tell('LEADS pack');
       change('meter', { place: 'pack' });
     }
-    const id = await beginRecording(threadId);
     const started = Date.now();
+    const id = await beginRecording(threadId, started);
     ending = false;
     useRecorded.setState({ rows: [], count: 0 });
     put({ recording: { id, rows: 0, started } });
@@ -405,10 +417,15 @@ export async function recordRun(threadId: string): Promise<void> {
     const from = await clock();
     if (simulated) await switchOn();
     await rows(id, meter, clock, from);
+    if (!ending) {
+      const recording = { id, threadId, startedAt: started };
+      whole = { recording, rows: [...useRecorded.getState().rows] };
+    }
     if (simulated && !meter.closed) await driver('hands').tell('LOADS off');
     put({ loads: 'off' });
   });
   await endRecording();
+  return whole;
 }
 
 async function switchOn(): Promise<void> {
@@ -508,9 +525,11 @@ export async function testStage(
         const pack = await at('pack', 'amps');
         // What flows with nothing on it belongs to everything; of that the stage has its own part.
         base ??= pack - stage.ownAmps;
-        const outputAmps = amps > 0 ? await load.read('amps') : 0;
+        const gone = outputVolts < 0.5 * stage.outputVolts;
+        // What has let go gives nothing: what was asked of it then says at how much.
+        const outputAmps = gone ? amps : amps > 0 ? await load.read('amps') : 0;
         onRow({ inputVolts, inputAmps: Math.max(0, pack - base), outputVolts, outputAmps });
-        if (outputVolts < 0.5 * stage.outputVolts) break;
+        if (gone) break;
       }
     } finally {
       await load.stop();
