@@ -75,6 +75,7 @@ const ms = (v) => `${v.toPrecision(3)} ms`;
 const { figures: f, candidates } = core;
 const { trips, checks, sizes, frames, stageFrames, keys, loads, firsts, large, sampler, sign, draws, logs } =
   browser;
+const { explained, live } = browser;
 const kB = (bytes) => `${Math.round(bytes / 1000)} kB`;
 const whole = wholeProcess();
 const both = ({ best, median }) => `${ms(best)}, ${ms(median)}`;
@@ -141,6 +142,8 @@ ${f.yardstick ? `| end by hand, which does not meet it but steps across it and k
 | \`mile run\` on a demo thread, whole process, best and median of 9 | ${ms(whole.best)}, ${ms(whole.median)} | ≤ 0.4 s |
 | two logs of 20,000 lines read and fitted to a cell in the worker, the first time and again | ${logs.map(ms).join(', ')} | ≤ 1 s |
 | 2,000 draws of a demo thread with parts, in the two workers of the application, the first time and again | ${draws.map(ms).join(', ')} | ≤ 3 s |
+| 30 readings and a curve of 5,000 points explained on a thread of three stages, three times | ${explained.map(ms).join(', ')} | ≤ 2 s |
+| frame while ${live.readings.toFixed(0)} readings a second are recorded and drawn, median of ${live.count} | ${ms(live.median)} (95 % ${ms(live.p95)}, worst ${ms(live.worst)}) | 20 readings, 16.7 ms |
 | frame of the Stage view while its needle is dragged, median of ${stageFrames.count} | ${ms(stageFrames.median)} (95 % ${ms(stageFrames.p95)}, worst ${ms(stageFrames.worst)}) | 16.7 ms |
 | frame while the needle is dragged, median of ${frames.count} | ${ms(frames.median)} (95 % ${ms(frames.p95)}, worst ${ms(frames.worst)}) | 16.7 ms |
 

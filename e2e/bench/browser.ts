@@ -192,11 +192,95 @@ async function drawing(): Promise<number[]> {
   await other.close();
   return all;
 }
+const bench = await onTheBench();
 const draws = await drawing();
 const logs = await fitting();
 const sampler = await scheduled('Lake water sampler', 'Depth logger, current', 0.035);
 const sign = await scheduled('Ferry-stop timetable', 'Radio, power', 3.1);
 await browser.close();
+
+/** Readings of a thread, and points of its curve. */
+const READINGS = 30;
+const CURVE = 5000;
+/** [ms] a run-down is recorded for while frames are counted. */
+const RECORDED = 8000;
+
+/**
+ * The explanation of 30 readings and a curve of 5,000 points on a thread of three stages, three times; and frames while a
+ * run-down is recorded from the stand-ins twenty times a second and drawn as it comes.
+ */
+async function onTheBench() {
+  const other = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await other.addInitScript('globalThis.__name = (f) => f');
+  await other.goto(url);
+  await other.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
+  const [download] = await Promise.all([
+    other.waitForEvent('download'),
+    other.getByRole('menuitem', { name: 'Export' }).click(),
+  ]);
+  const chunks: Buffer[] = [];
+  for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+  const doc = JSON.parse(Buffer.concat(chunks).toString('utf8'));
+  const steps = ['idle', 'draw:aim', 'draw:film', 'sag:film', 'set:camera-rail', 'set:lamp-rail'];
+  const usual = [0.0041, 0.26, 0.66, 12.4, 5.02, 9.03];
+  const readings = Array.from({ length: READINGS }, (_, k) => ({
+    step: steps[k % steps.length],
+    value: usual[k % steps.length]! * (1 + 0.001 * Math.sin(k)),
+    accuracy: 0.005,
+  }));
+  const end = 4.2 * 3600;
+  const seconds = Array.from({ length: CURVE }, (_, k) => (k / (CURVE - 1)) * end);
+  const volts = seconds.map((s) => 12.4 - (1.9 * s) / end - 2.2 * Math.exp((s - end) / 600));
+  const amps = volts.map((v) => 8 / v);
+  const measured = { ...doc, name: 'Measured', readings, curves: [{ name: 'log', seconds, volts, amps }] };
+  await other.locator('input[type=file]').setInputFiles({
+    name: 'm.thread.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(measured)),
+  });
+  await other.getByRole('link', { name: 'Open Measured' }).click();
+  await other.locator('.charts-run-plot .main-svg').first().waitFor();
+  await other.keyboard.press('9');
+  const timed = () =>
+    other.evaluate(() => performance.getEntriesByName('mile-thread:explanation').map((e) => e.duration));
+  for (let k = 0; k < 3; k++) {
+    while ((await timed()).length <= k) await other.waitForTimeout(100);
+    // One reading more: another question.
+    const blank = other.getByRole('textbox', { name: /^Idle current/ });
+    await blank.fill(`${4.1 + k / 10} mA`);
+    await blank.press('Enter');
+  }
+  const explained = await timed();
+  await other.getByRole('button', { name: 'Connect the stand-ins' }).click();
+  await other.getByRole('article', { name: 'Meter' }).waitFor();
+  await other.getByRole('button', { name: 'Record a run-down' }).click();
+  await other.waitForTimeout(1500);
+  await other.evaluate(FRAMES);
+  const before = await recorded(other);
+  await other.waitForTimeout(RECORDED);
+  const live = (await other.evaluate('(globalThis.going = false, globalThis.seen)')) as number[];
+  const count = (await recorded(other)) - before;
+  await other.close();
+  return { explained, frames: live.slice(2), readings: count / (RECORDED / 1000) };
+}
+
+async function recorded(other: typeof page): Promise<number> {
+  const words = await other.locator('.curves-recording').first().textContent();
+  return Number(/(\d+) readings/.exec(words!)![1]);
+}
+
+/** Counts frame times into `seen` until `going` is false. */
+const FRAMES = `
+  globalThis.seen = [];
+  globalThis.going = true;
+  let last = performance.now();
+  const tick = (now) => {
+    globalThis.seen.push(now - last);
+    last = now;
+    if (globalThis.going) requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+`;
 
 const at = (values: number[], share: number) =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))]!;
@@ -229,6 +313,8 @@ console.log(
         return [what, { best: Math.min(...list), median: at(list, 0.5) }];
       }),
     ),
+    explained: bench.explained,
+    live: { ...summary(bench.frames), readings: bench.readings },
     frames: summary(frames),
     stageFrames: summary(stageFrames),
   }),

@@ -107,6 +107,16 @@ describe('mile', () => {
     expect(fit.stdout).toMatch(/lasts, by readings +19\sh|lasts, by readings +18\sh/);
     expect(fit.stdout).toContain('cells, capacity');
     expect(fit.stderr).toContain('line 4');
+    const log = join(folder, 'log.csv');
+    const lines = Array.from({ length: 40 }, (_, k) => `${k * 1800};${(4.1 - k / 60).toFixed(3)};0,3`);
+    writeFileSync(log, `t (s);U (V);I (A)\n${lines.join('\n')}\n`);
+    const fitted = mile(['fit', path, filled, '--log', log, '--json']);
+    expect(JSON.parse(fitted.stdout).fits.map((f: { step: string }) => f.step)).toContain(`curve:${log}`);
+    writeFileSync(log, 'a;b\n1;2\n');
+    expect(mile(['fit', path, filled, '--log', log])).toMatchObject({
+      status: 3,
+      stderr: expect.stringContaining('column of time'),
+    });
     const bare = join(folder, 'bare.thread.json');
     const rest = structuredClone(door);
     delete rest.charging;

@@ -13,6 +13,7 @@ import {
   type ChargeResult,
 } from '@mile-thread/core/charging';
 import {
+  type BenchCurve,
   isConverter,
   issueSentence,
   parseThread,
@@ -25,7 +26,8 @@ import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
 import { outageJson, outageText } from './outage.ts';
-import { explain, planCsv, planOf, readingsFrom } from '@mile-thread/core/bench';
+import { explain, loggedCurve, planCsv, planOf, readingsFrom } from '@mile-thread/core/bench';
+import { separatorOf } from '@mile-thread/core/logs';
 import Papa from 'papaparse';
 import { fitText } from './fit.ts';
 import { planText } from './plan.ts';
@@ -46,7 +48,9 @@ const USAGE = `mile: plan the power path from lithium cell to load
                                        its timeline of mains: who carries, how long it holds, what a transfer does;
                                        in how many of N random years it drops its loads
   mile plan FILE [--json] [--csv OUT]  what to measure, in safe order, with what to expect and a blank for each reading
-  mile fit FILE READINGS.csv [--json]  which figures explain what was read: the plan's CSV with its column read filled in
+  mile fit FILE READINGS.csv [--log LOG.csv] [--json]
+                                       which figures explain what was read: the plan's CSV with its column read filled in,
+                                       and a log of a run-down
   mile check FILE [--json]             list what is wrong with it, worst first
   mile size FILE STAGE [--json]        the sizing table of a stage: every part over the run
   mile netlist FILE [--at WHEN]        a SPICE netlist of the path, to check an operating point by
@@ -78,6 +82,7 @@ export async function main(args: string[]): Promise<number> {
         charge: { type: 'boolean' },
         transfer: { type: 'boolean' },
         years: { type: 'string' },
+        log: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -111,6 +116,7 @@ export async function main(args: string[]): Promise<number> {
   if (values.years !== undefined && command !== 'outage') {
     return fail('mile: --years goes with outage\n', EXIT.usage);
   }
+  if (values.log !== undefined && command !== 'fit') return fail('mile: --log goes with fit\n', EXIT.usage);
   if (values.json && command === 'netlist') return fail('mile: a netlist is no JSON\n', EXIT.usage);
   if (values.csv !== undefined && same(values.csv, file)) {
     return fail(`mile: --csv ${values.csv} is the thread file itself; name another\n`, EXIT.usage);
@@ -122,7 +128,7 @@ export async function main(args: string[]): Promise<number> {
   if (command === 'charge') return charging(doc, values);
   if (command === 'outage') return mains(doc, values);
   if (command === 'plan') return plan(doc, values);
-  if (command === 'fit') return fit(doc, rest[0]!, values.json ?? false);
+  if (command === 'fit') return fit(doc, rest[0]!, values);
   if (command === 'check') return check(doc, values.json ?? false);
   return command === 'size'
     ? size(doc, rest[0]!, values.json ?? false)
@@ -246,24 +252,43 @@ function plan(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string
   return EXIT.met;
 }
 
-function fit(doc: ThreadDocument, file: string, json: boolean): number {
-  let text: string;
-  try {
-    text = readFileSync(file === '-' ? 0 : file, 'utf8');
-  } catch (error) {
-    return fail(`mile: cannot read ${file}: ${(error as Error).message}\n`, EXIT.badFile);
-  }
+function fit(doc: ThreadDocument, file: string, { json, log }: { json?: boolean; log?: string }): number {
+  const text = textOf(file);
+  if (text === undefined) return EXIT.badFile;
   const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
   const { readings, issues } = readingsFrom(data, planOf(doc));
   const lines = issues.map((i) => `  ${issueSentence(i)}\n`).join('');
-  if (readings.length === 0) return fail(`mile: no readings in ${file}\n${lines}`, EXIT.badFile);
+  if (readings.length === 0 && log === undefined)
+    return fail(`mile: no readings in ${file}\n${lines}`, EXIT.badFile);
   if (lines) complain(`mile: passed over in ${file}:\n${lines}`);
-  const run = explain({ ...doc, readings });
+  const curve = log === undefined ? undefined : curveIn(log);
+  if (log !== undefined && !curve) return EXIT.badFile;
+  const run = explain({ ...doc, readings, ...(curve ? { curves: [curve] } : {}) });
   let step = run.next();
   while (!step.done) step = run.next();
   if (!step.value) return fail('mile: these readings say nothing of cells, losses and draws\n', EXIT.notMet);
   say(json ? `${JSON.stringify(step.value, null, 2)}\n` : fitText(doc, step.value));
   return step.value.settled ? EXIT.met : EXIT.notMet;
+}
+
+/** The run-down in a log; undefined, and told, where it cannot be read. */
+function curveIn(file: string): BenchCurve | undefined {
+  const text = textOf(file);
+  if (text === undefined) return undefined;
+  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) });
+  const { curve, issues } = loggedCurve(data, file, new Date().toISOString(), undefined);
+  if (!curve) complain(`mile: ${file}:\n${issues.map((i) => `  ${issueSentence(i)}\n`).join('')}`);
+  return curve;
+}
+
+/** A file's text; undefined, and told, where it cannot be read. */
+function textOf(file: string): string | undefined {
+  try {
+    return readFileSync(file === '-' ? 0 : file, 'utf8');
+  } catch (error) {
+    complain(`mile: cannot read ${file}: ${(error as Error).message}\n`);
+    return undefined;
+  }
 }
 
 /** Most random years that are asked for at once. */

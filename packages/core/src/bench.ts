@@ -19,6 +19,8 @@ export {
   type Match,
   type Stranded,
 } from './bench/grading.ts';
+export { loggedCurve, type LoggedCurve } from './bench/loggedCurve.ts';
+export { restedCharge } from './bench/rested.ts';
 export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';

@@ -40,7 +40,8 @@ export function lay(curve: BenchCurve, { end, sag }: { end: number; sag: number 
   const lowest = volts.indexOf(Math.min(...volts.slice(first)), first);
   if (!amps && lowest > first + 2 && volts[n - 1]! > volts[lowest]! * (1 + AT_THE_END)) last = lowest;
   const stopped = last < n - 1 || volts[last]! <= end * (1 + AT_THE_END);
-  const start = seconds[first]!;
+  // On from its first point: its clock says since when.
+  const start = first === 0 ? 0 : seconds[first]!;
   const length = seconds[last]! - start;
   return {
     start,

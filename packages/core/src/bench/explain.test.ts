@@ -10,7 +10,7 @@ import type { BenchReading } from '../model/readings.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
 import { SharedPaths } from '../plant/compile.ts';
 import { explain, type Explanation } from './explain.ts';
-import { valuesOf } from './predict.ts';
+import { predictions, valuesOf } from './predict.ts';
 import { settledBy, takeOver } from './takeOver.ts';
 
 function explained(doc: ThreadDocument): Explanation | undefined {
@@ -142,6 +142,14 @@ describe('what explains a miss', () => {
       (x) => x.grade,
     );
     expect(grades).toContain('measured');
+    // Known as well as the readings leave it, and nothing counts twice.
+    const again = { ...next.value.doc };
+    expect(explained(again)).toBeUndefined();
+    const range = (d: ThreadDocument) => {
+      const { p10, p90 } = predictions(d).steps.get('run')!;
+      return p90 - p10;
+    };
+    expect(range(again)).toBeLessThan(range(doc));
     const far = explained({
       ...doc,
       readings: [{ step: 'run', value: found.before.value / 3, accuracy: 0.005 }],

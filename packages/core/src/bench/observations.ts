@@ -52,7 +52,9 @@ const LEAST = 0.05;
 
 /** What a thread's readings and curves say, and of which figures; undefined where none says anything. */
 export function problemOf(doc: ThreadDocument): Problem | undefined {
-  const { readings = [], curves = [] } = doc;
+  // What has been taken over is in the figures already.
+  const readings = (doc.readings ?? []).filter((r) => r.taken === undefined);
+  const curves = (doc.curves ?? []).filter((c) => c.taken === undefined);
   const own = figuresOf(doc);
   const shared = new SharedPaths();
   const sets = setFigures(doc).filter(({ figure }) =>

@@ -1,4 +1,5 @@
 import { drawn, figuresOf } from '../belief/figures.ts';
+import type { FigureTolerance } from '../model/belief.ts';
 import type { CellRecord } from '../model/cell.ts';
 import type { Edit } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -24,7 +25,8 @@ export function beyondBelief({ moved }: Explanation): Moved[] {
 }
 
 /**
- * Edits that take what readings say into the design: the figures they settle, their grade then *measured*. Readings stay.
+ * Edits that take what readings say into the design: the figures they settle, their grade then *measured*, each known as well
+ * as the readings leave it. Readings stay, marked as taken, so that nothing counts twice.
  * @param found an explanation that settled and asks for nothing beyond belief; nothing is taken of another
  * @param on the day, as it is to be read: 2026-05-01
  */
@@ -53,7 +55,35 @@ export function takeOver(doc: ThreadDocument, found: Explanation, on: string): E
     put(['charging', 'stage'], { ...charging.stage, grade });
     put(['charging', 'control'], charging.control);
   }
+  edits.push(...asKnown(doc, taken), ...asTaken(doc, on));
   return edits;
+}
+
+/** Least a figure is known to, as a share: instruments drift. Common practice, no source. */
+const LEAST = 0.002;
+
+/** Tolerances of the figures taken: what is left of doubt. */
+function asKnown(doc: ThreadDocument, taken: readonly Moved[]): Edit[] {
+  const drawnOnes = new Set(figuresOf(doc).map((f) => f.id));
+  const known = taken.filter((m) => drawnOnes.has(m.figure.id));
+  if (known.length === 0) return [];
+  const others = (doc.belief?.own ?? []).filter((o) => !known.some((m) => m.figure.id === o.figure));
+  const own = known.map(({ figure, doubt, factor }): FigureTolerance => {
+    const one = figure.distribution === 'normal' ? figure.tolerance / 2 : figure.tolerance;
+    const tolerance = Math.max(LEAST, (2 * one * doubt) / factor);
+    return { figure: figure.id, tolerance: Number(tolerance.toPrecision(3)), distribution: 'normal' };
+  });
+  return [{ op: 'replace', path: ['belief'], value: { ...doc.belief, own: [...others, ...own] } }];
+}
+
+/** What was measured up to now, marked as taken. */
+function asTaken({ readings, curves }: ThreadDocument, on: string): Edit[] {
+  const mark = <T extends { taken?: string }>(list: readonly T[]) =>
+    list.map((r) => (r.taken === undefined ? { ...r, taken: on } : r));
+  return [
+    ...(readings ? [{ op: 'replace', path: ['readings'], value: mark(readings) } as const] : []),
+    ...(curves ? [{ op: 'replace', path: ['curves'], value: mark(curves) } as const] : []),
+  ].map((e) => ({ ...e, path: [...e.path] }));
 }
 
 /** Room for words on where a record comes from. */

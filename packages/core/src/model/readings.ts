@@ -22,6 +22,11 @@ export class BenchReading {
   air?: number;
   @Text(200, 'What else there is to say', { optional: true, label: 'Note' })
   note?: string;
+  @Text(40, 'Day on which it was taken into the design: what is explained afterwards does without it', {
+    optional: true,
+    label: 'Taken over',
+  })
+  taken?: string;
 }
 
 /** Most curves kept with a thread, and points of each; longer logs are thinned, their dips kept. */
@@ -34,7 +39,13 @@ export class BenchCurve {
   name!: string;
   @Text(40, 'When, as a date of ISO 8601', { optional: true, label: 'When' })
   at?: string;
-  @Numbers('s', 0, 1e9, [8, MOST_POINTS], 'Time since its first point, rising')
+  @Numbers(
+    's',
+    0,
+    1e9,
+    [8, MOST_POINTS],
+    'Time, rising; where the load is on from the first point, since it was switched on',
+  )
   seconds!: number[];
   @Numbers('V', -10, 2000, [8, MOST_POINTS], 'Volts of the pack')
   volts!: number[];
@@ -45,6 +56,11 @@ export class BenchCurve {
     label: 'Accuracy',
   })
   accuracy?: number;
+  @Text(40, 'Day on which it was taken into the design: what is explained afterwards does without it', {
+    optional: true,
+    label: 'Taken over',
+  })
+  taken?: string;
 }
 
 /** Most cells that are graded at once. */

@@ -22,7 +22,7 @@ export interface Explaining {
 /** What explains the readings of a thread: begun by itself when there are any, with how far it is and a way to stop it. */
 export function useExplanation(doc: ThreadDocument): Explaining {
   const measured = useMemo(() => readingsKey(doc), [doc]);
-  const some = (doc.readings?.length ?? 0) + (doc.curves?.length ?? 0) > 0;
+  const some = [...(doc.readings ?? []), ...(doc.curves ?? [])].some((r) => r.taken === undefined);
   const question = questionOf('explanation', [doc, measured]);
   const name = JSON.stringify(question.queryKey);
   const [progress, setProgress] = useState<number>();

@@ -39,7 +39,7 @@ export async function dropRecording(id: string): Promise<void> {
   });
 }
 
-/** The same, as it changes. */
-export function useRecordings(threadId: string): Kept[] | undefined {
-  return useLiveQuery(() => recordingsOf(threadId), [threadId]);
+/** The same, as it changes. @param threadId undefined: none */
+export function useRecordings(threadId: string | undefined): Kept[] | undefined {
+  return useLiveQuery(() => (threadId === undefined ? [] : recordingsOf(threadId)), [threadId]);
 }

@@ -1,7 +1,7 @@
 import {
   courseOf,
-  curveFrom,
   explain,
+  loggedCurve,
   matchCells,
   gradeOf,
   overlay,
@@ -10,24 +10,15 @@ import {
   schoolsOf,
   strandedBy,
   type Explanation,
+  type LoggedCurve,
   type Match,
   type PlanStep,
   type Predictions,
   type School,
   type Stranded,
 } from '@mile-thread/core/bench';
-import {
-  guessColumns,
-  likelyColumns,
-  logLines,
-  readLog,
-  separatorOf,
-  sumOf,
-  type LogColumns,
-  type LogNote,
-  type LogSum,
-} from '@mile-thread/core/logs';
-import type { BenchCurve, Issue, ThreadDocument } from '@mile-thread/core/model';
+import { separatorOf, type LogColumns } from '@mile-thread/core/logs';
+import type { ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
 import Papa from 'papaparse';
 import { kept, runOf } from './runs.ts';
@@ -98,35 +89,10 @@ export function curvesOver(doc: ThreadDocument, readings: string): CurveOver[] {
   });
 }
 
-/** What became of a file with a log. */
-export interface LoggedFile {
-  heads: string[];
-  columns: LogColumns;
-  sample: string[][];
-  issues: Issue[];
-  notes: LogNote[];
-  sum?: LogSum;
-  curve?: BenchCurve;
-}
-
-/** Lines of a file shown as they stand. */
-const SAMPLE = 3;
-
 /** Read a log of a run-down; its columns by their headings, or as they were set by hand. */
-export function loggedFile(name: string, text: string, by: LogColumns | undefined, at: string): LoggedFile {
+export function loggedFile(name: string, text: string, by: LogColumns | undefined, at: string): LoggedCurve {
   const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) });
-  const lines = logLines(data);
-  const guess = by ? { ok: true as const, value: by } : guessColumns(lines, 'volts');
-  const shown = {
-    heads: lines.heads,
-    columns: guess.ok ? guess.value : likelyColumns(lines),
-    sample: lines.rows.slice(0, SAMPLE),
-  };
-  if (!guess.ok) return { ...shown, issues: guess.issues, notes: [] };
-  const log = readLog(lines, guess.value, { broken: 'mend' });
-  if (!log.ok) return { ...shown, issues: log.issues, notes: [] };
-  const { value } = log;
-  return { ...shown, issues: [], notes: value.notes, sum: sumOf(value), curve: curveFrom(value, name, at) };
+  return loggedCurve(data, name, at, by);
 }
 
 /** Where practitioners differ, and what each way costs a thread. */

@@ -1,4 +1,4 @@
-import type { PredictedCourse } from '@mile-thread/core/bench';
+import type { LoggedCurve, PredictedCourse } from '@mile-thread/core/bench';
 import type { LogColumns as Columns, LogNote } from '@mile-thread/core/logs';
 import { issueSentence, MOST_CURVES, type BenchCurve, type ThreadDocument } from '@mile-thread/core/model';
 import { readingsKey } from '@mile-thread/core/solve';
@@ -8,7 +8,6 @@ import { useMemo, useState, type DragEvent } from 'react';
 import { CurvePlot, type CurveLine } from '../../charts/CurvePlot.tsx';
 import type { Commit } from '../../document/session.ts';
 import { ask, useAnswer } from '../../jobs/client.ts';
-import type { LoggedFile } from '../../jobs/questions/bench.ts';
 import type { Explaining } from '../../jobs/useExplanation.ts';
 import { FileButton } from '../../kit/FileButton.tsx';
 import { LogColumns } from '../../kit/LogColumns.tsx';
@@ -31,7 +30,7 @@ const MOST_BYTES = 30e6;
 /** Logged volts over the predicted run: dropped as a file, or recorded here. */
 export function Curves({ doc, course, commit, explaining, threadId }: Props) {
   const { message } = App.useApp();
-  const [file, setFile] = useState<{ name: string; text: string; read: LoggedFile }>();
+  const [file, setFile] = useState<{ name: string; text: string; read: LoggedCurve }>();
   const [over, setOver] = useState(false);
   const { curves = [] } = doc;
   const { data: laid } = useAnswer('curvesOver', curves.length > 0 ? [doc, readingsKey(doc)] : undefined);
@@ -152,13 +151,19 @@ export function Curves({ doc, course, commit, explaining, threadId }: Props) {
   );
 }
 
+/** Points of the line that is being recorded. */
+const LIVE_POINTS = 250;
+
 /** What is being recorded, as a line; a new one with every reading. */
 function useLiveLine(): CurveLine | undefined {
   const recording = useBench((s) => s.recording);
-  const count = useRecorded((s) => s.count);
+  // Every other reading is enough to see it grow; the words beside tell each.
+  const count = useRecorded((s) => s.count - (s.count % 2));
   return useMemo(() => {
     if (!recording || count < 2) return undefined;
-    const rows = useRecorded.getState().rows.slice(0, count);
+    const all = useRecorded.getState().rows;
+    const every = Math.max(1, Math.ceil(count / LIVE_POINTS));
+    const rows = all.filter((_, k) => k < count && (k % every === 0 || k === count - 1));
     return { name: 'now', hours: rows.map((r) => r[0] / SECONDS_PER_HOUR), volts: rows.map((r) => r[1]) };
   }, [recording, count]);
 }
@@ -196,7 +201,7 @@ function noteWords({ what, line, by }: LogNote): string {
 }
 
 interface ReadProps {
-  file: { name: string; read: LoggedFile };
+  file: { name: string; read: LoggedCurve };
   full: boolean;
   onColumns(columns: Columns): void;
   onKeep(curve: BenchCurve): void;

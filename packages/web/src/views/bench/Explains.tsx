@@ -60,13 +60,22 @@ export function Explains({ doc, commit, explaining }: Props) {
       )}
       {!found && progress === undefined && !stopped && (
         <p className="quiet">
-          Currents, volts under load, set points, a run-down or its logged curve tell of cells, losses and
-          draws; nothing that has been measured so far does.
+          {takenOn(doc) === undefined
+            ? 'Currents, volts under load, set points, a run-down or its logged curve tell of cells, losses and draws; nothing that has been measured so far does.'
+            : `What was measured is in the design since ${takenOn(doc)}. New readings are held against its new figures.`}
         </p>
       )}
       {found && <Found {...{ doc, commit, found }} />}
     </section>
   );
+}
+
+/** Day on which readings were last taken into the design. */
+function takenOn({ readings = [], curves = [] }: ThreadDocument): string | undefined {
+  return [...readings, ...curves]
+    .flatMap((r) => r.taken ?? [])
+    .sort()
+    .at(-1);
 }
 
 /** Violets of the bar, strongest first. */

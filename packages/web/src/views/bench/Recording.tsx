@@ -22,7 +22,8 @@ export function Recording({ threadId, onKeep }: Props) {
   const recording = useBench((s) => s.recording);
   const meter = useBench((s) => s.connections.meter);
   const count = useRecorded((s) => s.count);
-  const kept = useRecordings(threadId);
+  // Not read again with every piece of the one that goes on.
+  const kept = useRecordings(recording ? undefined : threadId);
   // A run that is over goes onto the run by itself; what a reload or a lost line cut short waits to be looked at.
   const waiting = (kept ?? []).filter((k) => k.recording.id !== recording?.id);
   useEffect(() => {

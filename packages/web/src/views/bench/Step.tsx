@@ -1,3 +1,4 @@
+import { restedCharge } from '@mile-thread/core/bench';
 import type { BenchReading, Issue, ThreadDocument } from '@mile-thread/core/model';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
@@ -28,7 +29,8 @@ interface Props {
 
 /** One step in full: how, with what, what it settles, and every reading taken there. */
 export function Step({ doc, row, commit, onTrim }: Props) {
-  const { step } = row;
+  const { step, found } = row;
+  const rested = found.value === undefined ? undefined : restedCharge(doc, step.id, found.value);
   const own = (doc.readings ?? []).flatMap((r, k) => (r.step === step.id ? [{ r, k }] : []));
   return (
     <section className={css.step} aria-label={`Step: ${step.title}`}>
@@ -38,7 +40,13 @@ export function Step({ doc, row, commit, onTrim }: Props) {
         {METER[step.instrument]}. Settles: {step.settles}
       </p>
       {step.caution && <p className={css.caution}>▲ {step.caution}</p>}
-      {onTrim && row.found.verdict === 'off' && (
+      {rested && (
+        <p>
+          That is {Math.round(1000 * rested.soc) / 10} % of the charge, ± {(100 * rested.error).toFixed(1)}.
+          {rested.flat && ' So flat there that volts say little of it: count what flows instead.'}
+        </p>
+      )}
+      {onTrim && found.verdict === 'off' && (
         <p>
           <button type="button" className="link strong" onClick={onTrim}>
             Trim it to {told(step.predicted!.value, step.unit)}

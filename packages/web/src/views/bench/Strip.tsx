@@ -20,7 +20,7 @@ export function Strip({
   const worst = [...off].sort((a, b) => Math.abs(b.found.off!) - Math.abs(a.found.off!))[0];
   const next = open[0];
   const cells: AnswerCell[] = [
-    ...learnt(doc, explaining),
+    ...(explaining.found ? learnt(doc, explaining) : expected(rows)),
     {
       id: 'done',
       label: 'Measured',
@@ -60,6 +60,14 @@ export function Strip({
       : []),
   ];
   return <Answers label="Answers of the bench" cells={cells} stale={explaining.stale} />;
+}
+
+/** How long it is to last, as its figures stand. */
+function expected(rows: readonly Row[]): AnswerCell[] {
+  const p = rows.find((r) => r.step.id === 'run')?.step.predicted;
+  if (!p) return [];
+  const range = `${formatDuration(Math.max(0, p.p10))} to ${formatDuration(p.p90)}`;
+  return [{ id: 'predicted', label: 'Predicted', value: formatDuration(p.value), note: range }];
 }
 
 /** What readings have taught of the run-down; nothing while none says anything. */

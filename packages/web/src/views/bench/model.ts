@@ -84,12 +84,11 @@ export function curveOf({ recording, rows }: Kept): BenchCurve {
   const every = Math.max(1, Math.ceil(rows.length / MOST));
   const few = rows.filter((_, k) => k % every === 0);
   const at = new Date(recording.startedAt);
-  const from = few[0]![0];
   const round = (v: number) => Number(v.toPrecision(6));
   return {
     name: `recorded ${at.toISOString().slice(0, 10)} ${at.toTimeString().slice(0, 5)}`,
     at: at.toISOString(),
-    seconds: few.map((r) => Number((r[0] - from).toFixed(3))),
+    seconds: few.map((r) => Number(r[0].toFixed(3))),
     volts: few.map((r) => round(r[1])),
     amps: few.map((r) => round(r[2])),
   };

@@ -414,8 +414,8 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
     put({ recording: { id, rows: 0, started } });
     tellFrame();
     const clock = async () => (simulated ? meter.number('TIME?') : (Date.now() - started) / 1000);
-    const from = await clock();
     if (simulated) await switchOn();
+    const from = await clock();
     await rows(id, meter, clock, from);
     if (!ending) {
       const recording = { id, threadId, startedAt: started };
@@ -444,13 +444,16 @@ async function rows(
   let piece: [number, number, number][] = [];
   let part = 0;
   let idle = 0;
+  let most = 0;
   const keep = async () => {
     await keepRows(id, part++, piece);
     piece = [];
   };
   try {
-    while (!ending && idle < OVER) {
-      const next = wait(EVERY);
+    for (let due = performance.now(); !ending && idle < OVER; ) {
+      // By the clock, not from when the last one was through; what was missed is not made up for.
+      due = Math.max(due + EVERY, performance.now());
+      const next = wait(due - performance.now());
       const seconds = (await clock()) - from;
       const [volts, amps] = [await meter.read('volts'), await meter.read('amps')];
       const row: [number, number, number] = [seconds, volts, amps];
@@ -459,7 +462,7 @@ async function rows(
         recorded.push(row);
         piece.push(row);
       }
-      const most = recorded.reduce((m, r) => Math.max(m, r[2]), 0);
+      most = Math.max(most, amps);
       idle = recorded.length > OVER && amps < 0.02 * most ? idle + 1 : 0;
       useRecorded.setState({ count: recorded.length });
       if (piece.length >= PIECE) await keep();
