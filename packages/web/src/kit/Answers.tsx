@@ -1,3 +1,4 @@
+import type { Grade } from '@mile-thread/core/model';
 import clsx from 'clsx';
 import type { ReactNode } from 'react';
 import css from './answers.module.css';
@@ -19,6 +20,8 @@ export interface AnswerCell {
   note?: ReactNode;
   /** whether it meets what is wished; said in words too */
   tone?: Tone | undefined;
+  /** what it says is a grade: measured is told by its colour too */
+  grade?: Grade | undefined;
   /** rests on figures that are claimed or assumed */
   soft?: boolean;
   title?: string;
@@ -41,7 +44,7 @@ export function Answers({ label, cells, stale }: Props) {
       aria-label={label}
       aria-live="polite"
     >
-      {cells.map(({ id, label: small, value, note, tone, soft, title }) => (
+      {cells.map(({ id, label: small, value, note, tone, soft, grade, title }) => (
         <div
           key={id}
           data-answer={id}
@@ -49,7 +52,7 @@ export function Answers({ label, cells, stale }: Props) {
           title={title}
         >
           <small>{small}</small>
-          <b>{value}</b>
+          <b data-grade={grade}>{value}</b>
           {note !== undefined && <em>{note}</em>}
         </div>
       ))}

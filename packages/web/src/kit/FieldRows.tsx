@@ -85,7 +85,9 @@ function FieldValue({ meta, name, label, value, onChange }: ValueProps) {
       label: GRADE_WORDS[o] ?? o,
     }));
     return (
-      <QuietSelect label={label} value={value as string} options={options} onChange={(v) => onChange(v)} />
+      <span data-grade={name === 'grade' ? value : undefined}>
+        <QuietSelect label={label} value={value as string} options={options} onChange={(v) => onChange(v)} />
+      </span>
     );
   }
   return (

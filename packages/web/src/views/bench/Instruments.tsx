@@ -8,18 +8,12 @@ import { BAUD_RATES, hasSerial } from '../../instruments/serial.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { Leads } from './Leads.tsx';
+import { fillPack, placesOf, putLeads, setOutput, setSpeed, setValue, switchLoads } from './atBench.ts';
 import {
   connectSerial,
   connectStandIns,
   disconnect,
-  fillPack,
-  placesOf,
-  putLeads,
-  setOutput,
-  setSpeed,
-  setValue,
   stopAll,
-  switchLoads,
   useBench,
   useReadings,
   WORD,

@@ -1,6 +1,7 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { useRef, useState, type PointerEvent } from 'react';
-import { placesOf, putLeads, useReadings, WORD, type Connection } from './session.ts';
+import { placesOf, putLeads } from './atBench.ts';
+import { useReadings, WORD, type Connection } from './session.ts';
 import css from './instruments.module.css';
 
 const WIDTH = 640;

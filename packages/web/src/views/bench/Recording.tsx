@@ -3,7 +3,8 @@ import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useEffect } from 'react';
 import { dropRecording, useRecordings, type Kept } from '../../storage/recordings.ts';
 import { curveOf } from './model.ts';
-import { recordRun, stopAll, useBench, useRecorded } from './session.ts';
+import { recordRun } from './record.ts';
+import { stopAll, useBench, useRecorded } from './session.ts';
 import css from './curves.module.css';
 
 interface Props {

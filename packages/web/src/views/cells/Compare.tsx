@@ -72,7 +72,7 @@ export function Compare({ entries, curves, threads, restVolts, onUse, onRemove, 
                 <td>{perKilogram === undefined ? 'not known' : Math.round(perKilogram)}</td>
                 <td>{Number((100 * cell.selfDischargePerMonth).toPrecision(2))} %</td>
                 <td>{formatQuantity(cell.endVolts, 'V', 3)}</td>
-                <td>{cell.grade}</td>
+                <td data-grade={cell.grade}>{cell.grade}</td>
                 <td className={css.deeds}>
                   <Dropdown
                     trigger={['click']}

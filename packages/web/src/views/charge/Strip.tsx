@@ -89,6 +89,7 @@ export function Strip({ doc, charge, stale, commit }: Props) {
       id: 'grade',
       label: 'Rests on',
       value: grade,
+      grade,
       soft,
       title: `Rests on: ${gradeFrom.map((g) => `${elementName(doc, g.element)} ${g.grade}`).join(', ')}`,
     },

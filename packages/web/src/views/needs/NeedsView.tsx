@@ -196,6 +196,7 @@ function NeedsAnswers({ doc, score, run, stale }: AnswersProps) {
       id: 'grade',
       label: 'Rests on',
       value: run?.grade ?? '–',
+      grade: run?.grade,
       soft: run?.grade === 'claimed' || run?.grade === 'assumed',
     },
   ];

@@ -192,7 +192,9 @@ function LaneWords({ doc, lane, score, top, commit, shown, onPreview }: LaneProp
         <span>
           {Number(load.range.min.toPrecision(3))}–{Number(load.range.max.toPrecision(3))} V
         </span>
-        <i className={css[load.grade]}>{load.grade}</i>
+        <i className={css[load.grade]} data-grade={load.grade}>
+          {load.grade}
+        </i>
         <AddPeak {...{ doc, load, score, commit }} />
       </div>
       {lane.peaks.map((spike) => (

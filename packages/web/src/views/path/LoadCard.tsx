@@ -34,7 +34,8 @@ export function LoadCard({ load, now, x, y, width, height, selected, onSelect, c
       <button
         type="button"
         className={css.loadName}
-        title={load.name}
+        title={`${load.name}, ${load.grade}`}
+        data-grade={load.grade}
         aria-pressed={selected === load.id}
         onClick={() => onSelect(load.id)}
       >

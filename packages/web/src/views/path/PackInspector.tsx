@@ -83,7 +83,9 @@ function Cells({ doc, commit }: { doc: ThreadDocument; commit: Commit }) {
       <Health {...{ doc, commit }} />
       <GaugePanel {...{ doc, commit }} />
       <details className={css.record}>
-        <summary>The cell&rsquo;s figures, {cell.grade}</summary>
+        <summary>
+          The cell&rsquo;s figures, <span data-grade={cell.grade}>{cell.grade}</span>
+        </summary>
         <FieldRows model={CellRecord} value={cell} path={['pack', 'cell']} owner="Cell" commit={commit} />
       </details>
       {cell.source && <p className={css.source}>{cell.source}</p>}
@@ -156,7 +158,7 @@ function ColdAndWarmth({ doc, commit }: { doc: ThreadDocument; commit: Commit })
     value ? (
       <details className={css.record} key={title} open={path.length === 2}>
         <summary>
-          {title}, {value.grade}
+          {title}, <span data-grade={value.grade}>{value.grade}</span>
         </summary>
         <FieldRows {...{ model, value, path, commit }} owner={title} />
         {'capacity' in value && value.capacity && (

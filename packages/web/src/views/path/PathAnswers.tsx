@@ -135,6 +135,7 @@ export function PathAnswers({ doc, run, commit }: Props) {
             id: 'grade',
             label: 'Rests on',
             value: run.grade,
+            grade: run.grade,
             soft,
             title: `Rests on: ${run.gradeFrom.map((g) => `${elementName(doc, g.element)} ${g.grade}`).join(', ')}`,
           },

@@ -39,7 +39,8 @@ export function StageKnot(props: KnotProps) {
         <div
           className={clsx(css.label, css.knotName)}
           style={{ left: x - radius - 30, top: y - radius - 20, width: 2 * radius + 60 }}
-          title={stage.name}
+          title={`${stage.name}, ${stage.grade}`}
+          data-grade={stage.grade}
         >
           {stage.name}
         </div>

@@ -1,0 +1,157 @@
+import type { PlanStep } from '@mile-thread/core/bench';
+import type { ThreadDocument } from '@mile-thread/core/model';
+import type { Instrument, Quantity, Role } from '../../instruments/driver.ts';
+import { attempt, change, driver, SETTLES, tellFrame, useBench, wait, type Place } from './session.ts';
+
+const { setState: put, getState: now } = useBench;
+
+export const setValue = (role: Role, what: Quantity, value: number) =>
+  attempt('Setting', async () => {
+    await driver(role).set(what, value);
+    change(role, { set: { ...now().connections[role]?.set, [what]: value } });
+  });
+
+export const setOutput = (role: Role, on: boolean) =>
+  attempt('Switching', async () => {
+    await driver(role).output(on);
+    change(role, { on });
+  });
+
+/** Put leads somewhere. Those of a real instrument a person puts there: it is only noted. */
+export const putLeads = (role: Role, place: Place) =>
+  attempt('Moving leads', async () => {
+    if (now().connections[role]?.via === 'simulated') await driver(role).tell(`LEADS ${place}`);
+    change(role, { place });
+  });
+
+/** Switch the thread's own loads: off, by its programme, or held in a mode. */
+export const switchLoads = (loads: string) =>
+  attempt('Switching', async () => {
+    await driver('hands').tell(`LOADS ${loads}`);
+    put({ loads });
+    tellFrame();
+  });
+
+export const fillPack = () => attempt('Charging the pack', () => driver('hands').tell('PACK:FILL'));
+
+export const setSpeed = (speed: number) =>
+  attempt('Setting', async () => {
+    put({ speed });
+    if (now().standIns) await driver('hands').tell(`SPEED ${speed}`);
+  });
+
+/** Places of a thread in the words of the stand-ins, and in a person's. */
+export function placesOf(doc: ThreadDocument): { place: Place; words: string }[] {
+  return [
+    { place: 'pack', words: 'Pack' },
+    ...(doc.pack.series > 1 ? [{ place: 'cell', words: 'One group' }] : []),
+    ...doc.stages.map((s) => ({ place: `rail:${s.id}`, words: s.name })),
+    ...(doc.charging
+      ? [
+          { place: 'source', words: doc.charging.source.name },
+          { place: 'charger', words: 'Charger' },
+        ]
+      : []),
+  ];
+}
+
+/** Where the red lead of a step goes. */
+export function placeOf({ probes: [red], id }: PlanStep): Place | undefined {
+  if (!red) return undefined;
+  if (red.at === 'stage') return `rail:${red.id}`;
+  if (red.at === 'minus') return undefined;
+  return id === 'open:cell' ? 'cell' : red.at;
+}
+
+/** Steps that a stand-in can be asked for at once: those that need no watching. */
+export function canRead({ id, instrument }: PlanStep): boolean {
+  const [what] = id.split(':');
+  return (
+    instrument !== 'eyes' &&
+    instrument !== 'clock' &&
+    !['dip', 'cutoff'].includes(what!) &&
+    id !== 'charge:end'
+  );
+}
+
+/** What was read, with the accuracy the instrument states. */
+export interface Taken {
+  value: number;
+  accuracy?: number;
+  instrument: string;
+}
+
+/** Do a step of the plan with what is connected: leads, loads and charger as it says, one reading, everything off again. */
+export async function readStep(doc: ThreadDocument, step: PlanStep): Promise<Taken | undefined> {
+  let taken: Taken | undefined;
+  await attempt(`Reading ${step.title}`, async () => {
+    const meter = driver('meter');
+    const { via, identity } = now().connections.meter!;
+    const what: Quantity = step.instrument === 'amps' ? 'amps' : 'volts';
+    const simulated = via === 'simulated';
+    if (simulated) await arrange(doc, step);
+    const value = await meter.read(what);
+    const accuracy = simulated ? await accuracyOf(meter, what) : undefined;
+    if (simulated) await putBack(step);
+    taken = {
+      value: Math.abs(value),
+      instrument: `${identity.model} ${identity.serial}`.slice(0, 60),
+      ...(accuracy === undefined ? {} : { accuracy }),
+    };
+  });
+  return taken;
+}
+
+async function accuracyOf(meter: Instrument, what: Quantity): Promise<number> {
+  await meter.tell(`CONF:${what === 'amps' ? 'CURR' : 'VOLT'}`);
+  return meter.number('ACC?');
+}
+
+async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
+  const hands = driver('hands');
+  const place = placeOf(step);
+  if (place) {
+    await driver('meter').tell(`LEADS ${place}`);
+    change('meter', { place });
+  }
+  const [what, ...rest] = step.id.split(':');
+  const under = ['draw', 'sag', 'rail'].includes(what!);
+  await hands.tell('LOADS off');
+  // A reading takes a second, not minutes of the bench's own time: cells sink on under a load.
+  await hands.tell('SPEED 1');
+  if (under || what === 'open' || what === 'set' || what === 'idle') await hands.tell('PACK:FILL');
+  if (under) await hands.tell(`LOADS ${rest.at(-1) || 'on'}`);
+  if (step.id === 'source:half') {
+    const load = driver('load');
+    const limit = doc.charging!.source;
+    await load.tell('LEADS source');
+    change('load', { place: 'source' });
+    await load.set('amps', halfOf(limit));
+    await load.output(true);
+  }
+  if (step.id === 'charge:current') {
+    await hands.tell(`PACK:AT ${HALF}`);
+    await driver('charger').output(true);
+  }
+  await wait(SETTLES);
+}
+
+/** State of charge at which the charge current is read. */
+const HALF = 0.5;
+
+/** [A] Half of what a source gives, as the plan says it. */
+function halfOf(source: NonNullable<ThreadDocument['charging']>['source']): number {
+  const most = 'limit' in source ? source.limit : Math.max(...source.offers.map((o) => o.amps));
+  return Number((most / 2).toPrecision(2));
+}
+
+async function putBack(step: PlanStep): Promise<void> {
+  await driver('hands').tell('LOADS off');
+  if (step.id === 'source:half') await driver('load').output(false);
+  if (step.id === 'charge:current') await driver('charger').output(false);
+  await driver('hands').tell(`SPEED ${now().speed}`);
+}
+
+/** Turn a stage's set point to where it belongs. */
+export const trimStage = (id: string, volts: number) =>
+  attempt('Trimming', () => driver('hands').tell(`TRIM ${id} ${volts}`));

@@ -1,0 +1,101 @@
+import type { Instrument } from '../../instruments/driver.ts';
+import { beginRecording, keepRows, type Kept } from '../../storage/recordings.ts';
+import {
+  attempt,
+  change,
+  driver,
+  endRecording,
+  EVERY,
+  running,
+  tellFrame,
+  useBench,
+  useRecorded,
+  wait,
+} from './session.ts';
+
+const { setState: put, getState: now } = useBench;
+
+/** Rows after which a recording without volts or current is over, and rows a piece of it has. */
+const OVER = 12;
+const PIECE = 20;
+
+/**
+ * Record a run-down with the loads on until nothing flows any more, or until it is stopped.
+ * @returns what was recorded, where it came to its end by itself
+ */
+export async function recordRun(threadId: string): Promise<Kept | undefined> {
+  let whole: Kept | undefined;
+  await attempt('Recording', async () => {
+    const meter = driver('meter');
+    const simulated = now().connections.meter!.via === 'simulated';
+    if (simulated) {
+      await driver('hands').tell('LOADS off');
+      await driver('hands').tell('PACK:FILL');
+      await meter.tell('LEADS pack');
+      change('meter', { place: 'pack' });
+    }
+    const started = Date.now();
+    const id = await beginRecording(threadId, started);
+    running.ending = false;
+    useRecorded.setState({ rows: [], count: 0 });
+    put({ recording: { id, rows: 0, started } });
+    tellFrame();
+    const clock = async () => (simulated ? meter.number('TIME?') : (Date.now() - started) / 1000);
+    if (simulated) await switchOn();
+    const from = await clock();
+    await rows(id, meter, clock, from);
+    if (!running.ending) {
+      const recording = { id, threadId, startedAt: started };
+      whole = { recording, rows: [...useRecorded.getState().rows] };
+    }
+    if (simulated && !meter.closed) await driver('hands').tell('LOADS off');
+    put({ loads: 'off' });
+  });
+  await endRecording();
+  return whole;
+}
+
+async function switchOn(): Promise<void> {
+  await driver('hands').tell('LOADS on');
+  put({ loads: 'on' });
+  tellFrame();
+}
+
+async function rows(
+  id: string,
+  meter: Instrument,
+  clock: () => Promise<number>,
+  from: number,
+): Promise<void> {
+  const recorded = useRecorded.getState().rows;
+  let piece: [number, number, number][] = [];
+  let part = 0;
+  let idle = 0;
+  let most = 0;
+  const keep = async () => {
+    await keepRows(id, part++, piece);
+    piece = [];
+  };
+  try {
+    for (let due = performance.now(); !running.ending && idle < OVER; ) {
+      // By the clock, not from when the last one was through; what was missed is not made up for.
+      due = Math.max(due + EVERY, performance.now());
+      const next = wait(due - performance.now());
+      const seconds = (await clock()) - from;
+      const [volts, amps] = [await meter.read('volts'), await meter.read('amps')];
+      const row: [number, number, number] = [seconds, volts, amps];
+      const last = recorded.at(-1);
+      if (!last || seconds > last[0]) {
+        recorded.push(row);
+        piece.push(row);
+      }
+      most = Math.max(most, amps);
+      idle = recorded.length > OVER && amps < 0.02 * most ? idle + 1 : 0;
+      useRecorded.setState({ count: recorded.length });
+      if (piece.length >= PIECE) await keep();
+      await next;
+    }
+  } finally {
+    await keep();
+  }
+}
