@@ -82,8 +82,6 @@ test('the plan on stand-ins: a set point that is wrong is found before a load ha
   await part(page, 'Instruments').getByRole('combobox', { name: 'Speed of time' }).press('Enter');
   await page.locator('.ant-select-item-option:visible').filter({ hasText: '3600 times' }).click();
   await page.getByRole('button', { name: 'Record a run-down' }).click();
-  await expect(page.getByText('● recording')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Stop: loads on/ })).toBeVisible();
   // It ends by itself as the board opens, and lies over the run.
   await expect(page.getByText(/recorded .* rows/)).toBeVisible();
   await expect(answer(page, 'logged')).toHaveText(/h/);
@@ -132,7 +130,7 @@ test('the connection is pulled: output off, nothing recorded lost; what was reco
   await expect(load.getByRole('button', { name: /off/ })).toBeVisible();
 
   await page.getByRole('button', { name: 'Record a run-down' }).click();
-  await expect(page.getByText(/recording 3\d readings/)).toBeVisible();
+  await expect(page.getByText(/recording \d{2,} readings/)).toBeVisible();
   await sockets.find((s) => s.role === 'meter')!.close();
   await expect(page.getByText(/^Recorded \d/)).toBeVisible();
   await page.reload();

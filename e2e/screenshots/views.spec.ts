@@ -157,23 +157,54 @@ test('the bench', async ({ page }) => {
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeVisible();
   await page.keyboard.press('9');
   const plan = page.getByRole('region', { name: 'Measuring plan' });
-  const read = async (name: RegExp, text: string) => {
-    await plan.getByRole('textbox', { name }).first().fill(text);
-    await page.keyboard.press('Enter');
-  };
+  const bench = page.getByRole('region', { name: 'Instruments' });
+  await page.getByRole('button', { name: 'Number of the hidden truth, 7. Edit' }).click();
+  const number = page.getByRole('textbox', { name: 'Number of the hidden truth' });
+  await number.fill('22');
+  await number.press('Enter');
+  await bench.getByRole('button', { name: 'Connect the stand-ins' }).click();
+  await expect(bench.getByRole('article', { name: 'Meter' })).toContainText(/\d\sV/);
   await plan.getByRole('button', { name: 'seen', exact: true }).click();
-  await read(/^Each group, open/, '4.18');
-  await read(/^The pack, open/, '12.55');
-  await read(/^Lamp rail, set point/, '9.05');
-  await read(/^Camera rail, set point/, '5.16');
-  await read(/^Idle current/, '4.3 mA');
-  await read(/^Pack current, Aim/, '0.262');
-  await read(/^Run-down/, '4:06');
+  for (const name of [
+    /The pack, open/,
+    /Lamp rail, set/,
+    /Camera rail, set/,
+    /Logic rail, set/,
+    /Idle/,
+    /Film/,
+  ]) {
+    const row = plan.getByRole('listitem').filter({ hasText: name }).first();
+    await row.getByRole('button', { name: /^Read/ }).click();
+    await expect(row.locator('strong')).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Record a run-down' }).click();
+  await expect(page.getByText(/recorded .* rows/)).toBeVisible();
   const explains = page.getByRole('region', { name: 'What explains the readings' });
+  await expect(explains.getByRole('progressbar')).toHaveCount(0);
   await expect(explains.getByRole('listitem').first()).toBeVisible();
-  await plan.getByRole('textbox', { name: /^Logic rail, set point/ }).focus();
-  await page.locator('.bench-view').evaluate((e) => e.scrollTo(0, 0));
+  await plan.getByRole('textbox', { name: /^Camera rail, set point/ }).focus();
+  await page.locator('.bench-scroll').evaluate((e) => e.scrollTo(0, 0));
   await page.mouse.move(1, 1);
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${FOLDER}bench.png` });
+  await bench.getByRole('button', { name: 'Load it in steps' }).click();
+  await expect(page.getByRole('button', { name: /points as its measured table/ })).toBeVisible();
+  const cells = Array.from({ length: 7 }, (_, k) => [
+    k + 1,
+    3.38 - ((k * 5) % 7) * 0.02,
+    28 + k,
+    k === 4 ? 41 : 3,
+  ]);
+  const grading = page.getByRole('region', { name: 'Cell grading' });
+  await grading.locator('input[type=file]').setInputFiles({
+    name: 'cells.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['cell,capacity Ah,R mΩ,lost mV', ...cells.map((c) => c.join(','))].join('\n')),
+  });
+  await grading.getByRole('button', { name: 'Match them' }).click();
+  await grading.getByRole('button', { name: /^Cell 5/ }).click();
+  await expect(grading.getByText(/mAh apart/)).toBeVisible();
+  await page.locator('.bench-scroll').evaluate((e) => e.scrollTo(0, 9999));
+  await page.waitForTimeout(4000);
+  await page.screenshot({ path: `${FOLDER}bench-instruments.png` });
 });

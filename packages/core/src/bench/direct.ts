@@ -18,7 +18,8 @@ export type SetKind =
   | 'termination'
   | 'openVolts'
   | 'droop'
-  | 'cutoff';
+  | 'cutoff'
+  | 'trip';
 
 /** A figure of a thread, of the run-down's or one that is set. */
 export interface BenchFigure extends Spread {
@@ -42,6 +43,8 @@ export interface SetFigure {
 const SET = 0.03;
 /** [V] of one cell by which a board's cut-off is off; 95 of 100 within. Common practice, no source. */
 export const CUTOFF = 0.08;
+/** Share by which the current is off at which a board opens; 95 of 100 within. Common practice, no source. */
+export const TRIP = 0.25;
 /** Share by which a source's open volts are off; 95 of 100 within. Common practice, no source. */
 const OPEN = 0.03;
 
@@ -76,7 +79,7 @@ function stageFigures({ stages }: ThreadDocument): SetFigure[] {
 function boardFigures({ pack }: ThreadDocument): SetFigure[] {
   const { protection } = pack;
   if (!protection) return [];
-  const { cutoffVolts, grade } = protection;
+  const { cutoffVolts, tripCurrent, grade } = protection;
   return [
     {
       figure: of('protection', 'cutoff', grade, CUTOFF / cutoffVolts),
@@ -84,6 +87,14 @@ function boardFigures({ pack }: ThreadDocument): SetFigure[] {
       with: (doc, volts) => ({
         ...doc,
         pack: { ...doc.pack, protection: { ...doc.pack.protection!, cutoffVolts: volts } },
+      }),
+    },
+    {
+      figure: of('protection', 'trip', grade, TRIP),
+      value: tripCurrent,
+      with: (doc, amps) => ({
+        ...doc,
+        pack: { ...doc.pack, protection: { ...doc.pack.protection!, tripCurrent: amps } },
       }),
     },
   ];
@@ -161,6 +172,7 @@ export function readAt({ element, kind }: BenchFigure): string[] {
     openVolts: ['source:open', 'source:half'],
     droop: ['source:half'],
     cutoff: ['cutoff'],
+    trip: ['trip'],
   };
   return steps[kind as SetKind];
 }

@@ -22,7 +22,7 @@ function explained(doc: ThreadDocument): Explanation | undefined {
 }
 
 /** Hidden truths that are sought; many more by `npm run soak`. */
-const TRUTHS = Number(process.env.TRUTHS ?? 6);
+const TRUTHS = Number(process.env.TRUTHS ?? 4);
 
 /** The microscope, its figures within wide tolerances. */
 const doc: ThreadDocument = {
@@ -155,6 +155,8 @@ describe('what explains a miss', () => {
       readings: [{ step: 'run', value: found.before.value / 3, accuracy: 0.005 }],
     })!;
     expect(far.moved.some((m) => m.outside)).toBe(true);
+    // Of a search that did not settle nothing is taken either.
+    expect(takeOver(doc, { ...found, settled: false }, '2026-05-01')).toEqual([]);
     // Beyond belief nothing is taken.
     expect(takeOver(doc, far, '2026-05-01')).toEqual([]);
     expect(explained({ ...doc, readings: [{ step: 'open:pack', value: 8 }] })).toBeUndefined();

@@ -43,7 +43,11 @@ export interface Problem {
 export function instrumentOf(step: string): InstrumentKind {
   if (step === 'run') return 'clock';
   const amps =
-    step === 'idle' || step.startsWith('draw:') || step === 'charge:current' || step === 'charge:end';
+    step === 'trip' ||
+    step === 'idle' ||
+    step.startsWith('draw:') ||
+    step === 'charge:current' ||
+    step === 'charge:end';
   return amps ? 'amps' : 'volts';
 }
 

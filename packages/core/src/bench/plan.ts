@@ -2,11 +2,12 @@ import { sourceCurve, sourceVolts } from '../charging/source.ts';
 import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
-import { isRegulated } from '../model/kinds/registry.ts';
+import { isConverter, isRegulated } from '../model/kinds/registry.ts';
+import { limitsOf } from '../stages/limits.ts';
 import { PACK as PACK_PLACE, type ThreadDocument } from '../model/thread.ts';
 import { formatDuration } from '../units/formatQuantity.ts';
 import { cellTable } from '../plant/cellTable.ts';
-import { CUTOFF, setWithin } from './direct.ts';
+import { CUTOFF, setWithin, TRIP } from './direct.ts';
 import { halfOf, predictions, TEN, type Predictions } from './predict.ts';
 import type { PlanStep, Predicted } from './step.ts';
 
@@ -34,6 +35,7 @@ export function planOf(doc: ThreadDocument, { steps: found }: Predictions = pred
     ...idle(doc, found),
     ...loads(doc, found),
     ...dips(doc, found),
+    ...steps(doc),
     ...charging(doc),
     ...board(doc),
     ...run(doc, found),
@@ -223,6 +225,31 @@ function dips({ loads: all }: ThreadDocument, found: Map<string, Predicted>): Pl
   });
 }
 
+/** Modules loaded in steps up to what is claimed of them. */
+function steps({ stages }: ThreadDocument): PlanStep[] {
+  return stages.filter(isConverter).flatMap((stage): PlanStep[] => {
+    const { output } = limitsOf(stage);
+    if (!(output < Infinity)) return [];
+    return [
+      {
+        id: `steps:${stage.id}`,
+        part: 'load',
+        title: `${stage.name}, load steps up to its limit`,
+        how: 'An electronic load at its output, alone: in ten steps up to a fifth beyond the limit; the last current at which its volts are within 5 %.',
+        probes: [
+          { at: 'stage', id: stage.id },
+          { at: 'stage', id: stage.id },
+        ],
+        instrument: 'amps',
+        unit: 'A',
+        predicted: around(output, USUAL_TOLERANCES[stage.grade] * output),
+        settles: `What ${stage.name} really gives, and its losses on the way there.`,
+        caution: 'Modules get hot beyond their claims: a finger beside it, not on it.',
+      },
+    ];
+  });
+}
+
 function charging(doc: ThreadDocument): PlanStep[] {
   if (!doc.charging) return [];
   const { source, control, stage } = doc.charging;
@@ -316,6 +343,18 @@ function board({ pack }: ThreadDocument): PlanStep[] {
       predicted: around(series * protection.cutoffVolts, series * CUTOFF),
       settles: 'What is left in the cells when it stops.',
       caution: 'Not below what spoils the cells, and never unattended.',
+    },
+    {
+      id: 'trip',
+      part: 'protection',
+      title: 'Trip, too much current',
+      how: 'An electronic load behind the board, a tenth more every second: the current at which it opens. Then take the load off and see that it closes again.',
+      probes: [PACK, PACK],
+      instrument: 'amps',
+      unit: 'A',
+      predicted: around(protection.tripCurrent, TRIP * protection.tripCurrent),
+      settles: 'Whether the board stands the peaks, and opens before the cells take harm.',
+      caution: 'Not above what the cells, the leads and the fuse may carry: stop there, opened or not.',
     },
   ];
 }

@@ -109,7 +109,10 @@ export function observed(
   for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) held(doc, conditions, shared, mode, values);
   for (const stage of doc.stages) if (isRegulated(stage)) values.set(`set:${stage.id}`, stage.outputVolts);
   const { protection, series } = doc.pack;
-  if (protection) values.set('cutoff', series * protection.cutoffVolts);
+  if (protection) {
+    values.set('cutoff', series * protection.cutoffVolts);
+    values.set('trip', protection.tripCurrent);
+  }
   charger(doc, values);
   return { values, course: courseOf(run) };
 }

@@ -17,7 +17,7 @@ import {
   type School,
   type Stranded,
 } from '@mile-thread/core/bench';
-import { separatorOf, type LogColumns } from '@mile-thread/core/logs';
+import { separatorOf, sumOf, type LogColumns } from '@mile-thread/core/logs';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
 import Papa from 'papaparse';
@@ -63,6 +63,9 @@ export interface CurveOver {
   /** [s] of the curve at which the run begins */
   start: number;
   rms: number;
+  /** [Ah] [Wh] where a current was logged */
+  charge?: number;
+  energy?: number;
 }
 
 /** Points of a curve that are drawn. */
@@ -85,8 +88,16 @@ export function curvesOver(doc: ThreadDocument, readings: string): CurveOver[] {
       ...(end === undefined ? {} : { end: end / 3600 }),
       start,
       rms,
+      ...(curve.amps ? sums(curve.seconds, curve.volts, curve.amps) : {}),
     };
   });
+}
+
+/** [Ah] [Wh] of a curve, a current into the pack counted as one out of it. */
+function sums(seconds: number[], volts: number[], amps: number[]): { charge: number; energy: number } {
+  const of = (list: number[]) => Float64Array.from(list);
+  const { charge, energy } = sumOf({ seconds: of(seconds), volts: of(volts), amps: of(amps) });
+  return { charge: Math.abs(charge) / 3600, energy: Math.abs(energy) / 3600 };
 }
 
 /** Read a log of a run-down; its columns by their headings, or as they were set by hand. */

@@ -8,6 +8,7 @@ import { useMemo, useState, type DragEvent } from 'react';
 import { CurvePlot, type CurveLine } from '../../charts/CurvePlot.tsx';
 import type { Commit } from '../../document/session.ts';
 import { ask, useAnswer } from '../../jobs/client.ts';
+import type { CurveOver } from '../../jobs/questions/bench.ts';
 import type { Explaining } from '../../jobs/useExplanation.ts';
 import { FileButton } from '../../kit/FileButton.tsx';
 import { LogColumns } from '../../kit/LogColumns.tsx';
@@ -168,21 +169,13 @@ function useLiveLine(): CurveLine | undefined {
   }, [recording, count]);
 }
 
-function curveWords({
-  name,
-  end,
-  start,
-  rms,
-}: {
-  name: string;
-  end?: number;
-  start: number;
-  rms: number;
-}): string {
+function curveWords({ name, end, start, rms, charge, energy }: CurveOver): string {
   const began =
     start > 1 ? `, its first ${formatDuration(start / SECONDS_PER_HOUR)} before the load came on` : '';
   const ended = end === undefined ? 'stopped before its end' : `ended after ${formatDuration(end)}`;
-  return `${name} ${ended}${began}; off by ${(1000 * rms).toFixed(0)} mV on the whole.`;
+  const took =
+    charge === undefined ? '' : `; ${formatQuantity(charge, 'Ah', 4)}, ${formatQuantity(energy!, 'Wh', 4)}`;
+  return `${name} ${ended}${began}${took}; off by ${(1000 * rms).toFixed(0)} mV on the whole.`;
 }
 
 const NOTE = {

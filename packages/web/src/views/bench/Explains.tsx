@@ -27,6 +27,7 @@ const KIND: Readonly<Record<Moved['figure']['kind'], string>> = {
   openVolts: 'open volts',
   droop: 'droop',
   cutoff: 'cut-off',
+  trip: 'trip',
 };
 /** Deviations the rails reach to either side: beyond the tolerance there is room for what does not fit. */
 const REACH = 3;

@@ -1,5 +1,5 @@
 import { moduleTest, takeTest } from '@mile-thread/core/bench';
-import { isConverter, type Converter, type ThreadDocument } from '@mile-thread/core/model';
+import { isConverter, type Converter, type Edit, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
 import { useState } from 'react';
@@ -7,7 +7,7 @@ import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import type { Commit } from '../../document/session.ts';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
-import { claimedAmps } from './model.ts';
+import { claimedAmps, taking } from './model.ts';
 import { testStage, type StepRow } from './loadSteps.ts';
 import { stopAll, useBench } from './session.ts';
 import css from './instruments.module.css';
@@ -73,6 +73,12 @@ export function StepTest({ doc, commit }: { doc: ThreadDocument; commit: Commit 
   );
 }
 
+/** What it held is a reading of the plan too, where it let go. */
+function readingOf(doc: ThreadDocument, { id }: Converter, { amps, letGo }: FoundProps['found']): Edit[] {
+  if (letGo === undefined) return [];
+  return taking(doc, `steps:${id}`, { value: amps, at: new Date().toISOString(), note: 'step test' });
+}
+
 interface FoundProps {
   doc: ThreadDocument;
   stage: Converter;
@@ -102,7 +108,12 @@ function Found({ doc, stage, found, commit }: FoundProps) {
       <Button
         size="small"
         disabled={points.length < 2}
-        onClick={() => commit(`Take what was measured of ${stage.name}`, takeTest(doc, stage.id, found))}
+        onClick={() =>
+          commit(`Take what was measured of ${stage.name}`, [
+            ...takeTest(doc, stage.id, found),
+            ...readingOf(doc, stage, found),
+          ])
+        }
       >
         Take {points.length} points as its measured table
       </Button>

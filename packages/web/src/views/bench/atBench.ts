@@ -69,7 +69,7 @@ export function canRead({ id, instrument }: PlanStep): boolean {
   return (
     instrument !== 'eyes' &&
     instrument !== 'clock' &&
-    !['dip', 'cutoff'].includes(what!) &&
+    !['dip', 'cutoff', 'trip', 'steps'].includes(what!) &&
     id !== 'charge:end'
   );
 }
