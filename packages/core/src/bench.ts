@@ -1,5 +1,5 @@
 /** Bench: the measuring plan of a design, readings and curves against what it predicts, and what they say of it. */
-export { moduleTest, takeTest, type Claim, type ModuleTest } from './bench/claims.ts';
+export { LET_GO, moduleTest, takeTest, type Claim, type ModuleTest } from './bench/claims.ts';
 export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
 export { courseOf, type Course } from './bench/course.ts';
 export { curveFrom, overlay, type Overlaid } from './bench/curve.ts';

@@ -23,7 +23,7 @@ export function StepTest({ doc, commit }: { doc: ThreadDocument; commit: Commit 
   const busy = useBench((s) => s.recording !== undefined);
   const stage = modules.find((s) => s.id === id) ?? modules[0];
   if (!stage) return null;
-  const own = rows?.of === stage.id ? rows.list : [];
+  const own = rows?.of === stage.id ? [...rows.list].sort((a, b) => a.outputAmps - b.outputAmps) : [];
   const found = moduleTest(stage, own);
   const run = async () => {
     setTesting(true);
