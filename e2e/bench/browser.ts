@@ -192,18 +192,31 @@ async function drawing(): Promise<number[]> {
   await other.close();
   return all;
 }
+/** Readings of a thread, and points of its curve. */
+const READINGS = 30;
+const CURVE = 5000;
+/** [ms] a run-down is recorded for while frames are counted. */
+const RECORDED = 8000;
+
+/** Counts frame times into `seen` until `going` is false. */
+const FRAMES = `
+  globalThis.seen = [];
+  globalThis.going = true;
+  let last = performance.now();
+  const tick = (now) => {
+    globalThis.seen.push(now - last);
+    last = now;
+    if (globalThis.going) requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+`;
+
 const bench = await onTheBench();
 const draws = await drawing();
 const logs = await fitting();
 const sampler = await scheduled('Lake water sampler', 'Depth logger, current', 0.035);
 const sign = await scheduled('Ferry-stop timetable', 'Radio, power', 3.1);
 await browser.close();
-
-/** Readings of a thread, and points of its curve. */
-const READINGS = 30;
-const CURVE = 5000;
-/** [ms] a run-down is recorded for while frames are counted. */
-const RECORDED = 8000;
 
 /**
  * The explanation of 30 readings and a curve of 5,000 points on a thread of three stages, three times; and frames while a
@@ -268,19 +281,6 @@ async function recorded(other: typeof page): Promise<number> {
   const words = await other.locator('.curves-recording').first().textContent();
   return Number(/(\d+) readings/.exec(words!)![1]);
 }
-
-/** Counts frame times into `seen` until `going` is false. */
-const FRAMES = `
-  globalThis.seen = [];
-  globalThis.going = true;
-  let last = performance.now();
-  const tick = (now) => {
-    globalThis.seen.push(now - last);
-    last = now;
-    if (globalThis.going) requestAnimationFrame(tick);
-  };
-  requestAnimationFrame(tick);
-`;
 
 const at = (values: number[], share: number) =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))]!;
