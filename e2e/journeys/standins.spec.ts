@@ -106,8 +106,9 @@ test('the connection is pulled: output off, nothing recorded lost; what was reco
   await page.routeWebSocket(/standins/, (ws) => {
     const server = ws.connectToServer();
     const close = async () => {
-      await server.close();
+      // The page's end first: what it would still send has nowhere to go.
       await ws.close();
+      await server.close();
     };
     sockets.push({ role: ws.url().split('/').at(-1)!, close });
   });

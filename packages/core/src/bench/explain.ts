@@ -73,12 +73,15 @@ export function* explain(doc: ThreadDocument): Generator<number, Explanation | u
   let settled = false;
   let curvature = new Float64Array(n * n);
   let slopes: Observed[][] = [];
+  let first: Observed[][] = [];
   for (let round = 0; round < ROUNDS && !settled; round++) {
     slopes = [];
     for (let k = 0; k < f; k++) {
       slopes.push([-SIDE, SIDE].map((by) => at(scores.with(k, scores[k]! + by))));
       yield Math.min(0.95, (round + (k + 1) / f) / 4);
     }
+    // What was believed before is of the figures as stated.
+    if (round === 0) first = slopes;
     const found = normal(problem, prior, scores, seen, slopes);
     curvature = found.matrix;
     const step = times(inverse(curvature, n), found.right);
@@ -98,7 +101,7 @@ export function* explain(doc: ThreadDocument): Generator<number, Explanation | u
     }
   }
   const cover = inverse(curvature, n);
-  return toldOf({ problem, prior, scores, stated, seen, slopes, cover, settled });
+  return toldOf({ problem, prior, scores, stated, seen, first, slopes, cover, settled });
 }
 
 /** What an observation would read: the thread's, by what its instrument is off. */
@@ -164,6 +167,8 @@ interface Solved {
   scores: Float64Array;
   stated: Observed;
   seen: Observed;
+  /** slopes where the search began, and where it ended */
+  first: readonly Observed[][];
   slopes: readonly Observed[][];
   cover: Float64Array;
   settled: boolean;
@@ -171,10 +176,22 @@ interface Solved {
 
 const runOf = ({ values }: Observed) => values.get('run')!;
 
-function toldOf({ problem, prior, scores, stated, seen, slopes, cover, settled }: Solved): Explanation {
+function toldOf({
+  problem,
+  prior,
+  scores,
+  stated,
+  seen,
+  first,
+  slopes,
+  cover,
+  settled,
+}: Solved): Explanation {
   const { figures, observations } = problem;
   const n = scores.length;
-  const run = slopes.map(([low, high]) => (runOf(high!) - runOf(low!)) / (2 * SIDE));
+  const alongRun = (list: readonly Observed[][]) =>
+    list.map(([low, high]) => (runOf(high!) - runOf(low!)) / (2 * SIDE));
+  const run = alongRun(slopes);
   const changed = runOf(seen) - runOf(stated);
   const linear = run.reduce((s, slope, k) => s + slope * scores[k]!, 0);
   // What bends is shared out with the rest.
@@ -194,7 +211,7 @@ function toldOf({ problem, prior, scores, stated, seen, slopes, cover, settled }
     const ten = TEN * Math.sqrt(Math.max(0, variance));
     return { value, p10: value - ten, p90: value + ten };
   };
-  const before = run.reduce((s, slope, k) => s + slope ** 2 / prior[k]!, 0);
+  const before = alongRun(first).reduce((s, slope, k) => s + slope ** 2 / prior[k]!, 0);
   const after = run.reduce((s, a, r) => s + run.reduce((t, b, c) => t + a * b * cover[r * n + c]!, 0), 0);
   const unexplained = leftOver(problem, seen);
   return {

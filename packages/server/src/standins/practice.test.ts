@@ -4,8 +4,8 @@ import type { BenchCurve, BenchReading, ThreadDocument } from '@mile-thread/core
 import { describe, expect, it } from 'vitest';
 import { Bench } from './bench.ts';
 
-/** Hidden truths that are sought. */
-const SEEDS = Number(process.env.SEEDS ?? 50);
+/** Hidden truths that are sought; fifty by `npm run soak`. */
+const SEEDS = Number(process.env.SEEDS ?? 12);
 
 /** The microscope, its figures within wide tolerances. */
 const doc: ThreadDocument = {
@@ -92,8 +92,10 @@ describe('a plan practised on stand-ins', () => {
         if (Math.abs(found.after.value - hours) < Math.abs(found.before.value - hours)) nearer++;
       }
       expect(settled).toBe(SEEDS);
-      expect(nearer).toBeGreaterThanOrEqual(0.9 * SEEDS);
-      for (const [id, hits] of within) expect(hits, id).toBeGreaterThanOrEqual(0.9 * SEEDS);
+      // Of fifty forty-five; of fewer 95 of 100 less three deviations of such a count.
+      const least = SEEDS >= 50 ? 0.9 : 0.95 - 3 * Math.sqrt((0.95 * 0.05) / SEEDS);
+      expect(nearer).toBeGreaterThanOrEqual(least * SEEDS);
+      for (const [id, hits] of within) expect(hits, id).toBeGreaterThanOrEqual(least * SEEDS);
     },
   );
 });

@@ -26,23 +26,34 @@ import css from './bench.module.css';
 
 /** Bench: what to measure in safe order, what was, how it stands to what was predicted, and what is learnt of it. */
 export function BenchView() {
-  const doc = useSession()((s) => s.doc);
+  const session = useSession();
+  const doc = session((s) => s.doc);
   const commit = useCommit();
   const { data, error } = useAnswer('plan', [doc]);
   if (error) {
     return <Alert type="error" showIcon title="No plan could be made" description={error.message} />;
   }
   if (!data) return <Spin className="waiting" description="Working out what to expect" size="large" />;
-  return <Shown {...{ doc, commit }} plan={data} />;
+  return <Shown {...{ doc, commit }} present={() => session.getState().doc} plan={data} />;
 }
 
-function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit: Commit }) {
+interface ShownProps {
+  doc: ThreadDocument;
+  /** the document as it is when something that took a while has come */
+  present(): ThreadDocument;
+  plan: Plan;
+  commit: Commit;
+}
+
+function Shown({ doc, present, plan, commit }: ShownProps) {
   const { id = '' } = useParams();
   const rows = useMemo(() => rowsOf(plan.steps, doc), [plan, doc]);
   const [at, setAt] = useState<string>();
   const list = useRef<HTMLOListElement>(null);
   const explaining = useExplanation(doc);
-  const meter = useBench((s) => s.connections.meter !== undefined && s.recording === undefined);
+  const meter = useBench(
+    (s) => s.threadId === id && s.connections.meter !== undefined && s.recording === undefined,
+  );
   const here = rows.find((r) => r.step.id === at) ?? rows.find((r) => r.found.verdict === 'open') ?? rows[0]!;
   const next = (after: string) => {
     const blanks = [...list.current!.querySelectorAll<HTMLElement>('[data-blank]')];
@@ -50,7 +61,7 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit:
     blanks[k + 1]?.focus();
   };
   const take = (step: PlanStep) => (value: number, more: Omit<Taken, 'value'> | undefined) =>
-    commit(`Read ${step.title}`, taking(doc, step.id, { value, ...more, at: new Date().toISOString() }))
+    commit(`Read ${step.title}`, taking(present(), step.id, { value, ...more, at: new Date().toISOString() }))
       .length === 0;
   const read = (step: PlanStep) => async () => {
     const taken = await readStep(doc, step);
@@ -63,7 +74,7 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit:
     if (!(await trimStage(step.id.slice('set:'.length), step.predicted!.value))) return;
     const taken = await readStep(doc, step);
     if (!taken) return;
-    const before = doc.readings!.filter((r) => r.step !== step.id);
+    const before = (present().readings ?? []).filter((r) => r.step !== step.id);
     const reading = { step: step.id, ...taken, at: new Date().toISOString(), note: 'trimmed' };
     commit(`Trim ${step.title}`, [{ op: 'replace', path: ['readings'], value: [...before, reading] }]);
   };
@@ -107,7 +118,7 @@ function Shown({ doc, plan, commit }: { doc: ThreadDocument; plan: Plan; commit:
               onTrim={simulated && meter && here.step.part === 'setPoints' ? trim(here.step) : undefined}
             />
           </section>
-          <Curves {...{ doc, commit, explaining }} course={plan.course} threadId={id} />
+          <Curves {...{ doc, present, commit, explaining }} course={plan.course} threadId={id} />
           <Explains {...{ doc, commit, explaining }} />
         </div>
         <div className={css.below}>

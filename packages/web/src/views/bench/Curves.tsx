@@ -1,6 +1,12 @@
 import type { LoggedCurve, PredictedCourse } from '@mile-thread/core/bench';
 import type { LogColumns as Columns, LogNote } from '@mile-thread/core/logs';
-import { issueSentence, MOST_CURVES, type BenchCurve, type ThreadDocument } from '@mile-thread/core/model';
+import {
+  issueSentence,
+  MOST_CURVES,
+  type BenchCurve,
+  type Edit,
+  type ThreadDocument,
+} from '@mile-thread/core/model';
 import { readingsKey } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { App } from 'antd';
@@ -19,6 +25,8 @@ import css from './curves.module.css';
 
 interface Props {
   doc: ThreadDocument;
+  /** the document as it is when a log has been read */
+  present(): ThreadDocument;
   course: PredictedCourse;
   commit: Commit;
   explaining: Explaining;
@@ -29,13 +37,13 @@ interface Props {
 const MOST_BYTES = 30e6;
 
 /** Logged volts over the predicted run: dropped as a file, or recorded here. */
-export function Curves({ doc, course, commit, explaining, threadId }: Props) {
+export function Curves({ doc, present, course, commit, explaining, threadId }: Props) {
   const { message } = App.useApp();
   const [file, setFile] = useState<{ name: string; text: string; read: LoggedCurve }>();
   const [over, setOver] = useState(false);
   const { curves = [] } = doc;
   const { data: laid } = useAnswer('curvesOver', curves.length > 0 ? [doc, readingsKey(doc)] : undefined);
-  const live = useLiveLine();
+  const live = useLiveLine(threadId);
   const predicted = useMemo(
     () => ({
       name: 'predicted',
@@ -57,10 +65,16 @@ export function Curves({ doc, course, commit, explaining, threadId }: Props) {
     () => (found && curves.length > 0 ? { name: 'with the new values', ...found.course } : undefined),
     [found, curves.length],
   );
-  const keep = (curve: BenchCurve) =>
-    commit(`Take the curve ${curve.name}`, [
-      { op: doc.curves ? 'replace' : 'add', path: ['curves'], value: [...curves, curve] },
-    ]).length === 0;
+  const keep = (curve: BenchCurve) => {
+    const { curves: had } = present();
+    if (had && had.length >= MOST_CURVES) {
+      void message.warning(`A thread holds ${MOST_CURVES} curves: take one away first.`);
+      return false;
+    }
+    const value = [...(had ?? []), curve];
+    const edit: Edit = { op: had ? 'replace' : 'add', path: ['curves'], value };
+    return commit(`Take the curve ${curve.name}`, [edit]).length === 0;
+  };
   const read = async (name: string, text: string, columns?: Columns) => {
     const found = await withProgress(message, `Reading ${name}`, (options) =>
       ask('loggedFile', [name, text, columns, new Date().toISOString()], options),
@@ -156,8 +170,8 @@ export function Curves({ doc, course, commit, explaining, threadId }: Props) {
 const LIVE_POINTS = 250;
 
 /** What is being recorded, as a line; a new one with every reading. */
-function useLiveLine(): CurveLine | undefined {
-  const recording = useBench((s) => s.recording);
+function useLiveLine(threadId: string): CurveLine | undefined {
+  const recording = useBench((s) => (s.threadId === threadId ? s.recording : undefined));
   // Every other reading is enough to see it grow; the words beside tell each.
   const count = useRecorded((s) => s.count - (s.count % 2));
   return useMemo(() => {

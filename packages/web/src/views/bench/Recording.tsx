@@ -1,6 +1,6 @@
 import type { BenchCurve, ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { dropRecording, useRecordings, type Kept } from '../../storage/recordings.ts';
 import { curveOf } from './model.ts';
 import { recordRun } from './record.ts';
@@ -20,9 +20,15 @@ const BEGUN = 60_000;
 
 /** A run-down being recorded; and what was recorded and not yet taken, through a reload too. */
 export function Recording({ threadId, onKeep }: Props) {
-  const recording = useBench((s) => s.recording);
-  const meter = useBench((s) => s.connections.meter);
+  // What is connected for another thread is none of this one's.
+  const recording = useBench((s) => (s.threadId === threadId ? s.recording : undefined));
+  const meter = useBench((s) => (s.threadId === threadId ? s.connections.meter : undefined));
   const count = useRecorded((s) => s.count);
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => void (here.current = false);
+  }, []);
   // Not read again with every piece of the one that goes on.
   const kept = useRecordings(recording ? undefined : threadId);
   // A run that is over goes onto the run by itself; what a reload or a lost line cut short waits to be looked at.
@@ -35,7 +41,7 @@ export function Recording({ threadId, onKeep }: Props) {
   if (recording) {
     const last = useRecorded.getState().rows.at(-1);
     return (
-      <p className={css.recording} role="status">
+      <p className={css.recording}>
         <b>● recording</b> {count} readings
         {last &&
           `, ${formatDuration(last[0] / SECONDS_PER_HOUR)}, ${last[1].toFixed(2)} V, ${last[2].toFixed(3)} A`}
@@ -50,7 +56,8 @@ export function Recording({ threadId, onKeep }: Props) {
   };
   const record = async () => {
     const whole = await recordRun(threadId);
-    if (whole) take(whole);
+    // Who has gone to another view finds it here, to be laid over the run by hand.
+    if (whole && here.current) take(whole);
   };
   return (
     <>

@@ -154,12 +154,12 @@ export async function connectStandIns(
 }
 
 /** [V] [A] that nothing of a thread may be given: the pack full and a twentieth, what its cells may give. Common practice. */
-export function limitsOf({ pack, charging }: ThreadDocument): Limits {
+export function limitsOf({ pack }: ThreadDocument): Limits {
   const { cell, series, parallel, protection } = pack;
   const volts = 1.05 * series * cell.fullVolts;
   const rated = cell.dischargeRate * cell.capacityAh * parallel;
   return {
-    volts: Number(Math.max(volts, charging ? 30 : 0).toFixed(1)),
+    volts: Number(volts.toFixed(1)),
     amps: Number(Math.min(rated, protection?.tripCurrent ?? Infinity).toFixed(2)),
   };
 }
@@ -211,6 +211,11 @@ function lost(role: Role): void {
   useReadings.setState({ [role]: {} });
   if (role === 'meter') void stopAll();
 }
+
+// A page that goes takes off what it had on, as far as it still can: a socket's end does so by itself, a serial port's does not.
+globalThis.addEventListener?.('pagehide', () => {
+  for (const instrument of lines.values()) void instrument.stop();
+});
 
 /** End every line. */
 export async function disconnect(): Promise<void> {
