@@ -17,6 +17,8 @@ export interface Laid {
   start: number;
   /** [s] from there to where it ended; absent where it was stopped before */
   end?: number;
+  /** [s] to either side within which it ended: between two readings */
+  slack: number;
   /** means over stretches: [s] from the start, [V], [A] where it was logged */
   bins: { seconds: number; volts: number; amps?: number }[];
 }
@@ -42,9 +44,12 @@ export function lay(curve: BenchCurve, { end, sag }: { end: number; sag: number 
   const stopped = last < n - 1 || volts[last]! <= end * (1 + AT_THE_END);
   // On from its first point: its clock says since when.
   const start = first === 0 ? 0 : seconds[first]!;
-  const length = seconds[last]! - start;
+  // It went on until some time before the next reading.
+  const slack = last < n - 1 ? (seconds[last + 1]! - seconds[last]!) / 2 : 0;
+  const length = seconds[last]! + slack - start;
   return {
     start,
+    slack,
     ...(stopped ? { end: length } : {}),
     bins: binsOf(curve, first, start, stopped ? BEFORE_THE_KNEE * length : length),
   };

@@ -119,7 +119,7 @@ function withinReach(laid: Laid, predicted: number): Laid {
  */
 function ofCurve(
   name: string,
-  { bins, end }: Laid,
+  { bins, end, slack }: Laid,
   accuracy: number | undefined,
   place: (share: number) => number,
 ): Observation[] {
@@ -156,7 +156,7 @@ function ofCurve(
     found.push({
       step,
       value: hours,
-      sigma: USUAL_ACCURACY.clock * hours,
+      sigma: Math.hypot(USUAL_ACCURACY.clock * hours, slack / SECONDS_PER_HOUR),
       times: true,
       // A logger sees the dead end, not when a load has left its range.
       of: ({ course }) => course.end / SECONDS_PER_HOUR,

@@ -144,6 +144,9 @@ export class MeterStandIn extends StandIn {
         return undefined;
       case 'READ?':
         return told(this.read(this.amps));
+      // Time, volts and current of one instant.
+      case 'READ:ALL?':
+        return [this.world.seconds().toFixed(3), told(this.read(false)), told(this.read(true))].join(',');
       case 'MEAS:VOLT?':
       case 'MEAS:CURR?':
         return told(this.read(command.includes('CURR')));
@@ -263,6 +266,8 @@ export class HandsStandIn extends StandIn {
         this.world.set({ loads: word });
         return undefined;
       }
+      case 'LOADS:SINCE?':
+        return this.world.changed.toFixed(3);
       case 'PACK:FILL':
         this.world.fill();
         return undefined;

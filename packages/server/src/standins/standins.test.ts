@@ -77,7 +77,12 @@ describe('stand-ins on the bench', () => {
     const { ask, wait } = benchOf();
     ask('hands', 'LOADS on');
     const full = Number(ask('meter', 'MEAS:VOLT?'));
+    expect(ask('hands', 'LOADS:SINCE?')).toBe('0.000');
     wait(3600);
+    const [seconds, volts, amps] = ask('meter', 'READ:ALL?')!.split(',').map(Number);
+    expect(seconds).toBe(3600);
+    expect(volts! / Number(ask('meter', 'MEAS:VOLT?'))).toBeCloseTo(1, 2);
+    expect(amps).toBeGreaterThan(0.1);
     const later = Number(ask('meter', 'MEAS:VOLT?'));
     expect(later).toBeLessThan(full - 0.3);
     // Switched off it rests higher, and does not sink on.

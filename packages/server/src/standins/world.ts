@@ -96,6 +96,11 @@ export class World {
     return this.course.at(this.now() - this.since, place);
   }
 
+  /** [s] when something was changed last. */
+  get changed(): number {
+    return this.since;
+  }
+
   /** [s] of the bench's clock. */
   seconds(): number {
     return this.now();

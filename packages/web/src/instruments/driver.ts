@@ -101,6 +101,17 @@ export class Instrument {
     return value;
   }
 
+  /** Several numbers to a question, parted by commas. @param count how many there must be */
+  async numbers(question: string, count: number): Promise<number[]> {
+    const answer = await this.ask(question);
+    const values = answer.split(',').map(Number);
+    if (values.length === count && values.every(Number.isFinite)) return values;
+    throw new InstrumentError(
+      'unreadable',
+      `It answered “${answer.slice(0, 40)}” where ${count} numbers were asked for.`,
+    );
+  }
+
   /** A command, and what it has to say of it. */
   async tell(command: string): Promise<void> {
     const answer = await this.ask(`${command}\nSYST:ERR?`);

@@ -1,4 +1,3 @@
-import type { Instrument } from '../../instruments/driver.ts';
 import { beginRecording, keepRows, type Kept } from '../../storage/recordings.ts';
 import {
   attempt,
@@ -40,10 +39,18 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
     useRecorded.setState({ rows: [], count: 0 });
     put({ recording: { id, rows: 0, started } });
     tellFrame();
-    const clock = async () => (simulated ? meter.number('TIME?') : (Date.now() - started) / 1000);
     if (simulated) await switchOn();
-    const from = await clock();
-    await rows(id, meter, clock, from);
+    const from = simulated ? await driver('hands').number('LOADS:SINCE?') : started / 1000;
+    /** Time, volts and current; of a real meter one after the other. */
+    const row = async (): Promise<Row> => {
+      if (simulated) {
+        const [seconds, volts, amps] = await meter.numbers('READ:ALL?', 3);
+        return [seconds! - from, volts!, amps!];
+      }
+      const seconds = Date.now() / 1000 - from;
+      return [seconds, await meter.read('volts'), await meter.read('amps')];
+    };
+    await rows(id, row);
     if (!running.ending) {
       const recording = { id, threadId, startedAt: started };
       whole = { recording, rows: [...useRecorded.getState().rows] };
@@ -61,14 +68,12 @@ async function switchOn(): Promise<void> {
   tellFrame();
 }
 
-async function rows(
-  id: string,
-  meter: Instrument,
-  clock: () => Promise<number>,
-  from: number,
-): Promise<void> {
+/** [s] [V] [A] */
+type Row = [seconds: number, volts: number, amps: number];
+
+async function rows(id: string, read: () => Promise<Row>): Promise<void> {
   const recorded = useRecorded.getState().rows;
-  let piece: [number, number, number][] = [];
+  let piece: Row[] = [];
   let part = 0;
   let idle = 0;
   let most = 0;
@@ -81,9 +86,8 @@ async function rows(
       // By the clock, not from when the last one was through; what was missed is not made up for.
       due = Math.max(due + EVERY, performance.now());
       const next = wait(due - performance.now());
-      const seconds = (await clock()) - from;
-      const [volts, amps] = [await meter.read('volts'), await meter.read('amps')];
-      const row: [number, number, number] = [seconds, volts, amps];
+      const row = await read();
+      const [seconds, , amps] = row;
       const last = recorded.at(-1);
       if (!last || seconds > last[0]) {
         recorded.push(row);
