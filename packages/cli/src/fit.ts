@@ -1,4 +1,4 @@
-import type { Explanation, Moved } from '@mile-thread/core/bench';
+import { misfits, type Explanation, type Moved } from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration } from '@mile-thread/core/units';
 
@@ -20,6 +20,9 @@ export function fitText(doc: ThreadDocument, found: Explanation): string {
     ...(unexplained === undefined ? [] : [`  unexplained         ${formatDuration(Math.abs(unexplained))}`]),
     'figures, and what each explains of the run-down',
     ...moved.filter((m) => Math.abs(m.score) > 0.05).map(line),
+    ...misfits(found).map(
+      (f) => `${f.step} stays ${Math.abs(f.after).toFixed(1)} deviations off: not all readings can be true.`,
+    ),
     ...(settled ? [] : ['The search did not settle: take nothing of it.']),
     '',
   ].join('\n');

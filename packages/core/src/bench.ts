@@ -22,7 +22,7 @@ export {
 export { loggedCurve, type LoggedCurve } from './bench/loggedCurve.ts';
 export { restedCharge } from './bench/rested.ts';
 export { gradedFrom } from './bench/gradedTable.ts';
-export { beyondBelief, settledBy, takeOver } from './bench/takeOver.ts';
+export { beyondBelief, misfits, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
 export { observed, predictions, type PredictedCourse, type Predictions } from './bench/predict.ts';

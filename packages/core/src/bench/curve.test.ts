@@ -137,7 +137,7 @@ describe('a module against its claims', () => {
 
 describe('where practitioners differ', () => {
   it('each choice is costed by a run of its own; choosing it makes the thread so', () => {
-    for (const doc of demoThreads().filter((t) => /lock|microscope/.test(t.name))) {
+    for (const doc of demoThreads().filter((t) => t.name.includes('lock'))) {
       for (const school of schoolsOf(doc)) {
         expect(school.choices.some((c) => c.id === school.usual)).toBe(true);
         for (const choice of school.choices) {

@@ -11,7 +11,7 @@ import { normalQuantile, randomOf } from '../numeric/random.ts';
 import { SharedPaths } from '../plant/compile.ts';
 import { explain, type Explanation } from './explain.ts';
 import { predictions, valuesOf } from './predict.ts';
-import { settledBy, takeOver } from './takeOver.ts';
+import { misfits, settledBy, takeOver } from './takeOver.ts';
 
 function explained(doc: ThreadDocument): Explanation | undefined {
   const run = explain(doc);
@@ -37,8 +37,8 @@ function bench(seed: number): { scores: Float64Array; hours: number; readings: B
   const truth = drawn(doc, figures, scores);
   const values = valuesOf(truth.doc, truth.conditions ?? {}, new SharedPaths());
   const random = randomOf(99, seed);
-  const readings = ['idle', 'draw:', 'sag:', 'run'].map((step) => {
-    const accuracy = step === 'sag:' ? 0.001 : 0.005;
+  const readings = ['idle', 'draw:film', 'sag:film', 'run'].map((step) => {
+    const accuracy = step === 'sag:film' ? 0.001 : 0.005;
     return { step, accuracy, value: values.get(step)! * (1 + accuracy * normalQuantile(random())) };
   });
   return { scores, hours: values.get('run')!, readings };
@@ -155,6 +155,13 @@ describe('what explains a miss', () => {
       readings: [{ step: 'run', value: found.before.value / 3, accuracy: 0.005 }],
     })!;
     expect(far.moved.some((m) => m.outside)).toBe(true);
+    // A reading that fits with nothing is named: twice the current that the run-down and another reading of it allow.
+    const odd = explained({
+      ...doc,
+      readings: [...readings, { step: 'draw:film', value: 2 * readings[1]!.value, accuracy: 0.005 }],
+    })!;
+    expect(misfits(odd).map((f) => f.step)).toContain('draw:film');
+    expect(misfits(found)).toEqual([]);
     // Of a search that did not settle nothing is taken either.
     expect(takeOver(doc, { ...found, settled: false }, '2026-05-01')).toEqual([]);
     // Beyond belief nothing is taken.

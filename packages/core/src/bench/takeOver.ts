@@ -19,6 +19,14 @@ export function settledBy({ moved }: Explanation): Moved[] {
   return moved.filter((m) => m.doubt < KNOWN && Math.abs(m.score) > MOVED);
 }
 
+/** Deviations beyond which a reading stays off whatever the figures. */
+const MISFIT = 3;
+
+/** Steps whose readings no figures within their tolerances bring together with the others: they cannot all be true. */
+export function misfits({ fits }: Explanation): Explanation['fits'] {
+  return fits.filter((f) => !f.step.startsWith('curve:') && Math.abs(f.after) > MISFIT);
+}
+
 /** Figures that would have to be so far off that the readings, or what is stated of them, are not believed. */
 export function beyondBelief({ moved }: Explanation): Moved[] {
   return moved.filter((m) => Math.abs(m.score) > FAR);

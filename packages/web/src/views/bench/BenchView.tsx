@@ -119,7 +119,7 @@ function Shown({ doc, present, plan, commit }: ShownProps) {
             />
           </section>
           <Curves {...{ doc, present, commit, explaining }} course={plan.course} threadId={id} />
-          <Explains {...{ doc, commit, explaining }} />
+          <Explains {...{ doc, commit, explaining }} plan={plan.steps} />
         </div>
         <div className={css.below}>
           <Instruments {...{ doc, commit }} threadId={id} />

@@ -33,6 +33,8 @@ interface Props {
   threadId: string;
 }
 
+/** Points of a curve beside one that is being recorded. */
+const BESIDE = 200;
 /** Largest log that is read, in bytes: a reading a second for two days is some twelve million. */
 const MOST_BYTES = 30e6;
 
@@ -56,9 +58,16 @@ export function Curves({ doc, present, course, commit, explaining, threadId }: P
     }),
     [course],
   );
+  // While one is being recorded and drawn with every reading, the others are drawn by fewer points.
+  const recording = live !== undefined;
   const logged = useMemo(
-    () => (curves.length > 0 ? (laid ?? []) : []).map((c) => ({ ...c, volts: c.logged })),
-    [laid, curves.length],
+    () =>
+      (curves.length > 0 ? (laid ?? []) : []).map((c) => {
+        const every = recording ? Math.ceil(c.hours.length / BESIDE) : 1;
+        const few = (list: number[]) => list.filter((_, k) => k % every === 0);
+        return { ...c, hours: few(c.hours), volts: few(c.logged), off: few(c.off) };
+      }),
+    [laid, curves.length, recording],
   );
   const { found } = explaining;
   const learnt = useMemo(

@@ -1,4 +1,12 @@
-import { beyondBelief, settledBy, takeOver, type Explanation, type Moved } from '@mile-thread/core/bench';
+import {
+  beyondBelief,
+  misfits,
+  settledBy,
+  takeOver,
+  type Explanation,
+  type Moved,
+  type PlanStep,
+} from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration } from '@mile-thread/core/units';
 import { Button } from 'antd';
@@ -11,6 +19,8 @@ interface Props {
   doc: ThreadDocument;
   commit: Commit;
   explaining: Explaining;
+  /** for the names of readings that fit nowhere */
+  plan: readonly PlanStep[];
 }
 
 const KIND: Readonly<Record<Moved['figure']['kind'], string>> = {
@@ -35,7 +45,7 @@ const REACH = 3;
 const SHOWN = 5;
 
 /** What explains how the readings are off: figures within their tolerances, how much of the run-down each explains. */
-export function Explains({ doc, commit, explaining }: Props) {
+export function Explains({ doc, commit, explaining, plan }: Props) {
   const { found, progress, stopped, error, stale } = explaining;
   return (
     <section className={css.explains} aria-label="What explains the readings" data-stale={stale || undefined}>
@@ -66,7 +76,7 @@ export function Explains({ doc, commit, explaining }: Props) {
             : `What was measured is in the design since ${takenOn(doc)}. New readings are held against its new figures.`}
         </p>
       )}
-      {found && <Found {...{ doc, commit, found }} />}
+      {found && <Found {...{ doc, commit, found, plan }} />}
     </section>
   );
 }
@@ -82,7 +92,12 @@ function takenOn({ readings = [], curves = [] }: ThreadDocument): string | undef
 /** Violets of the bar, strongest first. */
 const TONES = 5;
 
-function Found({ doc, found, commit }: Pick<Props, 'doc' | 'commit'> & { found: Explanation }) {
+function Found({
+  doc,
+  found,
+  commit,
+  plan,
+}: Pick<Props, 'doc' | 'commit' | 'plan'> & { found: Explanation }) {
   const { measured, before, unexplained = 0, settled } = found;
   const shown = found.moved.filter((m) => Math.abs(m.score) > 0.05 || m.doubt < 0.9).slice(0, SHOWN);
   const taken = settledBy(found);
@@ -112,6 +127,12 @@ function Found({ doc, found, commit }: Pick<Props, 'doc' | 'commit'> & { found: 
           wider.{far && ' So far that nothing is taken.'}
         </p>
       )}
+      {misfits(found).map((f, k) => (
+        <p key={k} data-outside>
+          ✕ {plan.find((s) => s.id === f.step)?.title ?? f.step} stays {Math.abs(f.after).toFixed(1)}{' '}
+          deviations off whatever the figures: it and the other readings cannot all be true.
+        </p>
+      ))}
       {!settled && <p data-outside>✕ The search did not settle: nothing of it is to be taken.</p>}
       <Button
         type="primary"
