@@ -129,6 +129,12 @@ describe('grading', () => {
     const above = (volts: number, ah: number) => ((volts - 3.01) / 1.2) * ah * ((volts + 3.01) / 2);
     expect(stranded.energy).toBeCloseTo(above(rest, 2.4) - above(3.065, 1.8), 3);
     expect(strandedBy(doc)).toBeUndefined();
+    // Side by side 30 and 60 mΩ are 20 mΩ, of two as the record has it 15 mΩ.
+    const pair = pack(1, 2, [
+      { id: 'a', capacityAh: 2.4, ohms: 0.03, group: 0 },
+      { id: 'b', capacityAh: 2.4, ohms: 0.06, group: 0 },
+    ]);
+    expect(withGroups(pair)!.pack.groups![0]!.resistance).toBeCloseTo(4 / 3, 4);
     expect(labelOf(gradeOf(after.graded![2]!, after), 2)).toEqual([
       'c  grade C',
       '1.800 Ah  30 mΩ',
