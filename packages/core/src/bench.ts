@@ -1,5 +1,5 @@
 /** Bench: the measuring plan of a design, readings and curves against what it predicts, and what they say of it. */
-export { LET_GO, moduleTest, takeTest, type Claim, type ModuleTest } from './bench/claims.ts';
+export { claimedAmps, LET_GO, moduleTest, takeTest, type Claim, type ModuleTest } from './bench/claims.ts';
 export { compare, USUAL_ACCURACY, type Compared } from './bench/compare.ts';
 export { courseOf, type Course } from './bench/course.ts';
 export { curveFrom, overlay, type Overlaid } from './bench/curve.ts';
@@ -25,7 +25,7 @@ export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, misfits, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
-export { observed, predictions, type PredictedCourse, type Predictions } from './bench/predict.ts';
+export { halfOf, observed, predictions, type PredictedCourse, type Predictions } from './bench/predict.ts';
 export { schoolsOf, type School, type SchoolChoice } from './bench/schools.ts';
 export {
   PLAN_PARTS,

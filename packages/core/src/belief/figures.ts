@@ -53,7 +53,10 @@ export function figuresOf(doc: ThreadDocument): Figure[] {
 }
 
 /** What a score makes of a figure, as a factor. */
-function factorOf({ distribution, tolerance }: Figure, score: number): number {
+export function factorOf(
+  { distribution, tolerance }: Pick<Figure, 'distribution' | 'tolerance'>,
+  score: number,
+): number {
   const by = distribution === 'normal' ? tolerance / 2 : tolerance;
   return Math.max(LEAST, 1 + by * score);
 }

@@ -84,6 +84,13 @@ export function moduleTest(
 
 const round = (v: number) => Number(v.toPrecision(5));
 
+/** [A] the most that anybody claims of a module: its listing, its chip, the thread; an ampere where nobody says. */
+export function claimedAmps({ listing, chip, outputLimit = Infinity, outputVolts }: Converter): number {
+  const all = [outputLimitOf(listing, outputVolts), outputLimitOf(chip, outputVolts), outputLimit];
+  const claimed = all.filter((a) => a < Infinity);
+  return claimed.length > 0 ? Math.max(...claimed) : 1;
+}
+
 /** Edits that write what was found into the stage: its losses as a measured table, and the current it holds where it let go. */
 export function takeTest(doc: ThreadDocument, id: string, test: ModuleTest): Edit[] {
   const stage = doc.stages.find((s) => s.id === id);

@@ -1,5 +1,7 @@
+import { factorOf } from '../belief/figures.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { inverse } from '../numeric/inverse.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { BenchFigure } from './direct.ts';
 import { problemOf, type Observation, type Problem } from './observations.ts';
 import { TEN, type Observed } from './predict.ts';
@@ -202,7 +204,7 @@ function toldOf({
       figure,
       score: scores[k]!,
       doubt: Math.sqrt(cover[k * n + k]!),
-      factor: 1 + (normal ? figure.tolerance / 2 : figure.tolerance) * scores[k]!,
+      factor: factorOf(figure, scores[k]!),
       explains: per * run[k]! * scores[k]!,
       outside: Math.abs(scores[k]!) > (normal ? WITHIN : 1),
     };
@@ -263,5 +265,5 @@ const POINTS = 120;
 
 function drawnCourse({ course }: Observed): Explanation['course'] {
   const seconds = Array.from({ length: POINTS }, (_, k) => (k / (POINTS - 1)) * course.end);
-  return { hours: seconds.map((s) => s / 3600), volts: seconds.map((s) => course.at(s).volts) };
+  return { hours: seconds.map((s) => s / SECONDS_PER_HOUR), volts: seconds.map((s) => course.at(s).volts) };
 }

@@ -1,4 +1,4 @@
-import { drawn, figuresOf } from '../belief/figures.ts';
+import { drawn, factorOf, figuresOf } from '../belief/figures.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { SharedPaths } from '../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
@@ -51,9 +51,6 @@ export function instrumentOf(step: string): InstrumentKind {
   return amps ? 'amps' : 'volts';
 }
 
-/** Least a factor may be: no figure turns to nothing. */
-const LEAST = 0.05;
-
 /** What a thread's readings and curves say, and of which figures; undefined where none says anything. */
 export function problemOf(doc: ThreadDocument): Problem | undefined {
   // What has been taken over is in the figures already.
@@ -101,7 +98,7 @@ export function problemOf(doc: ThreadDocument): Problem | undefined {
 
 /** The value of a figure that is set, off by a score. */
 export function valueOf({ figure, value }: SetFigure, score: number): number {
-  return value * Math.max(LEAST, 1 + (figure.tolerance / 2) * score);
+  return value * factorOf(figure, score);
 }
 
 /** Share of the predicted run behind which a curve that has no end is not compared: where it falls steeply. */

@@ -3,6 +3,7 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { cellTable } from '../plant/cellTable.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
+import { timesLonger } from '../sizing/float.ts';
 import { charge } from '../solver/charge.ts';
 import { endsFull } from '../solver/chargeResult.ts';
 import { idleDraw } from '../solver/idle.ts';
@@ -39,8 +40,6 @@ export interface School {
   because: string;
 }
 
-/** [V] less for twice the life of cells that stand full. Common practice, no source: makers' figures go from 1.4 to 2.5 times. */
-const TWICE = 0.1;
 /** Share within which a value is that of a choice. */
 const SAME = 2e-3;
 
@@ -76,7 +75,7 @@ function trim(doc: ThreadDocument): School[] {
               value: Number((pack.series * volts).toFixed(3)),
             },
           ];
-    const longer = 2 ** ((fullVolts - volts) / TWICE);
+    const longer = timesLonger(fullVolts, volts);
     return {
       id: volts.toFixed(2),
       name: V(volts),

@@ -1,6 +1,7 @@
 import type { Outcome } from '../model/issue.ts';
 import type { CHEMISTRIES } from '../model/cell.ts';
 import { pchip } from '../numeric/pchip.ts';
+import { inverseOf } from './fits.ts';
 import { chargeTaken, refuse, sumOf, type Log } from './log.ts';
 
 /** A discharge from full, and how warm the cell was. */
@@ -226,7 +227,7 @@ function warmthOf(
       // Where it ended: the volts it would have had at rest, and what a cell in a room has then given.
       const last = log.volts.length - 1;
       const end = log.volts[last]! + log.amps[last]! * times * inner.at(Math.max(0, 1 - course.most));
-      holds = Math.max(0.05, (course.most * holds) / (1 - socAt(rest, end)));
+      holds = Math.max(0.05, (course.most * holds) / (1 - Math.min(ENDED, inverseOf(rest, end))));
     }
     told.set(celsius, [...(told.get(celsius) ?? []), { resistance: times, capacity: holds }]);
   }
@@ -236,16 +237,8 @@ function warmthOf(
   return { ok: true, value: { celsius, resistance: mean('resistance'), capacity: mean('capacity') } };
 }
 
-/** State of charge at which a curve that never falls stands at some volts. */
-function socAt(curve: { at(x: number): number }, volts: number): number {
-  let [low, high] = [0, 1];
-  for (let n = 0; n < 40; n++) {
-    const middle = (low + high) / 2;
-    if (curve.at(middle) < volts) low = middle;
-    else high = middle;
-  }
-  return Math.min(0.95, (low + high) / 2);
-}
+/** State of charge up to which one that a log ended at is believed. */
+const ENDED = 0.95;
 
 /** Bins over the charge in which misses are told. */
 const BINS = 80;

@@ -1,5 +1,6 @@
 import { levenberg, type Fit } from '../numeric/levenberg.ts';
 import type { Curve } from '../numeric/pchip.ts';
+import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { chargeTaken, type Log } from './log.ts';
 
 /** A value and its standard error, from the scatter of the readings. */
@@ -9,7 +10,6 @@ export interface Told {
 }
 
 const told = ({ values, errors }: Fit, k: number): Told => ({ value: values[k]!, error: errors[k]! });
-const HOUR = 3600;
 
 /** What a discharge says of a cell whose open-circuit voltage is known. */
 export interface DischargeFit {
@@ -31,12 +31,12 @@ export interface DischargeFit {
 export function dischargeFit(log: Log, ocv: Curve, startSoc: number): DischargeFit {
   const { volts, amps } = log;
   const taken = chargeTaken(log);
-  const all = taken.at(-1)! / HOUR;
-  const mean = all / (log.seconds.at(-1)! / HOUR);
+  const all = taken.at(-1)! / SECONDS_PER_HOUR;
+  const mean = all / (log.seconds.at(-1)! / SECONDS_PER_HOUR);
   const left = ([capacity, ohms]: ArrayLike<number> & Iterable<number>) =>
     Float64Array.from(
       volts,
-      (v, k) => ocv.at(startSoc - taken[k]! / HOUR / capacity!) - amps[k]! * ohms! - v,
+      (v, k) => ocv.at(startSoc - taken[k]! / SECONDS_PER_HOUR / capacity!) - amps[k]! * ohms! - v,
     );
   const fit = levenberg(left, [1.05 * all, 0.05 / mean], [all, 0.05 / mean]);
   return {
@@ -102,7 +102,7 @@ export function standbyFit(
   ocv: Curve,
   capacityAh: number,
 ): StandbyFit {
-  const charge = HOUR * capacityAh;
+  const charge = SECONDS_PER_HOUR * capacityAh;
   const left = ([soc, amps]: ArrayLike<number> & Iterable<number>) =>
     Float64Array.from(volts, (v, k) => ocv.at(soc! - (amps! * seconds[k]!) / charge) - v);
   const [from, to] = [inverseOf(ocv, volts[0]!), inverseOf(ocv, volts.at(-1)!)];
@@ -112,7 +112,7 @@ export function standbyFit(
   return {
     current,
     startSoc,
-    hoursTo: (soc) => ((startSoc.value - soc) * charge) / current.value / HOUR,
+    hoursTo: (soc) => ((startSoc.value - soc) * charge) / current.value / SECONDS_PER_HOUR,
     rms: fit.rms,
   };
 }

@@ -5,9 +5,9 @@ import {
   LoadStandIn,
   MeterStandIn,
   SupplyStandIn,
-  type Role,
   type StandIn,
 } from './standIn.ts';
+import type { Role } from './roles.ts';
 import { World } from './world.ts';
 
 /** How a bench of stand-ins is made. */

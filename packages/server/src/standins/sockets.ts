@@ -4,6 +4,7 @@ import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { isLocal } from '../local.ts';
 import type { Bench, BenchOptions } from './bench.ts';
+import { ROLES, type Role } from './roles.ts';
 
 /** Benches at once, and [ms] after which one that nobody is connected to is gone. */
 const MOST = 8;
@@ -12,9 +13,6 @@ const ABANDONED = 10 * 60_000;
 const LARGEST = 4_000_000;
 /** Text of one line at most. */
 const LONGEST = 400;
-
-const ROLES = ['load', 'meter', 'supply', 'charger', 'hands'] as const;
-type Role = (typeof ROLES)[number];
 
 interface Kept {
   bench: Bench;

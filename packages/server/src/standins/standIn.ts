@@ -1,9 +1,6 @@
+import type { Role } from './roles.ts';
 import { Display, type Errors } from './meter.ts';
 import type { Place, World } from './world.ts';
-
-/** What the stand-ins are. */
-export const ROLES = ['load', 'meter', 'supply', 'charger', 'hands'] as const;
-export type Role = (typeof ROLES)[number];
 
 /** A bench meter, and what a load and a supply say of themselves. Common practice, no source. */
 const METER: Errors = { accuracy: 0.001, noise: 0.0001, counts: 20_000 };

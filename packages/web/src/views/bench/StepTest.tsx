@@ -1,4 +1,4 @@
-import { moduleTest, takeTest } from '@mile-thread/core/bench';
+import { claimedAmps, moduleTest, takeTest } from '@mile-thread/core/bench';
 import { isConverter, type Converter, type Edit, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { Button } from 'antd';
@@ -7,7 +7,7 @@ import { LinesPlot } from '../../charts/LinesPlot.tsx';
 import type { Commit } from '../../document/session.ts';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
-import { claimedAmps, taking } from './model.ts';
+import { taking } from './model.ts';
 import { testStage, type StepRow } from './loadSteps.ts';
 import { stopAll, useBench } from './session.ts';
 import css from './instruments.module.css';

@@ -1,4 +1,5 @@
-import type { PlanStep } from '@mile-thread/core/bench';
+import { halfOf, type PlanStep } from '@mile-thread/core/bench';
+import { sourceCurve } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import type { Instrument, Quantity, Role } from '../../instruments/driver.ts';
 import { attempt, change, driver, SETTLES, tellFrame, useBench, wait, type Place } from './session.ts';
@@ -123,10 +124,9 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
   if (under) await hands.tell(`LOADS ${rest.at(-1) || 'on'}`);
   if (step.id === 'source:half') {
     const load = driver('load');
-    const limit = doc.charging!.source;
     await load.tell('LEADS source');
     change('load', { place: 'source' });
-    await load.set('amps', halfOf(limit));
+    await load.set('amps', halfOf(sourceCurve(doc.charging!.source).limit));
     await load.output(true);
   }
   if (step.id === 'charge:current') {
@@ -138,12 +138,6 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
 
 /** State of charge at which the charge current is read. */
 const HALF = 0.5;
-
-/** [A] Half of what a source gives, as the plan says it. */
-function halfOf(source: NonNullable<ThreadDocument['charging']>['source']): number {
-  const most = 'limit' in source ? source.limit : Math.max(...source.offers.map((o) => o.amps));
-  return Number((most / 2).toPrecision(2));
-}
 
 async function putBack(step: PlanStep): Promise<void> {
   await driver('hands').tell('LOADS off');

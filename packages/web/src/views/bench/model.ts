@@ -1,12 +1,5 @@
 import { compare, withGroups, type Compared, type PlanPart, type PlanStep } from '@mile-thread/core/bench';
-import type {
-  BenchCell,
-  BenchCurve,
-  BenchReading,
-  Converter,
-  Edit,
-  ThreadDocument,
-} from '@mile-thread/core/model';
+import type { BenchCell, BenchCurve, BenchReading, Edit, ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import type { Kept } from '../../storage/recordings.ts';
 
@@ -117,14 +110,6 @@ export function intoPack(doc: ThreadDocument): Edit[] {
   if (!other) return [];
   const edits: Edit[] = [{ op: 'replace', path: ['pack', 'groups'], value: other.pack.groups }];
   return doc.pack.odd ? [{ op: 'remove', path: ['pack', 'odd'] }, ...edits] : edits;
-}
-
-/** [A] the most that anybody claims of a module: its listing, its chip, the thread. */
-export function claimedAmps({ listing, chip, outputLimit, outputVolts }: Converter): number {
-  const of = (set: Converter['listing']) =>
-    Math.min(set?.outputAmps ?? Infinity, (set?.outputWatts ?? Infinity) / outputVolts);
-  const claimed = [of(listing), of(chip), outputLimit ?? Infinity].filter((a) => a < Infinity);
-  return claimed.length > 0 ? Math.max(...claimed) : 1;
 }
 
 /** [mm] of a label, and how many stand side by side. */
