@@ -3,6 +3,7 @@ import { stopVolts } from '../charging/volts.ts';
 import { drawn, figuresOf } from '../belief/figures.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import { Allowance } from '../numeric/allowance.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { compile, SharedPaths } from '../plant/compile.ts';
 import { stageAt, STAGE_COLUMN } from '../plant/layout.ts';
@@ -27,6 +28,9 @@ export type Values = Map<string, number>;
 const ROWS = 300;
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
+/** What all runs of a plan may cost together, and what a run costs besides its steps. */
+const EFFORT = 300_000;
+const OBSERVED = 1000;
 /** Points at which a course's range is told. */
 const POINTS = 60;
 
@@ -35,6 +39,8 @@ export interface Predictions {
   /** by the id of a step: `idle`, `draw:MODE`, `sag:MODE`, `rail:ID:MODE` (nothing for MODE without modes), `dip:LOAD`, `run` */
   steps: Map<string, Predicted>;
   course: PredictedCourse;
+  /** figures that have no part in the ranges: to run the thread once more for each took more work than is allowed */
+  leftOut: number;
 }
 
 /** A course at equal shares of the run. */
@@ -55,13 +61,14 @@ export function predictions(doc: ThreadDocument): Predictions {
   const figures = figuresOf(doc);
   const shared = new SharedPaths();
   const scores = new Float64Array(figures.length);
+  const allowance = new Allowance(EFFORT);
   const at = (k: number, score: number) => {
     scores[k] = score;
     const { doc: varied, conditions = {} } = drawn(doc, figures, scores);
     scores[k] = 0;
-    return observed(varied, conditions, shared);
+    return observed(varied, conditions, shared, ROWS, allowance);
   };
-  const stated = observed(doc, {}, shared);
+  const stated = observed(doc, {}, shared, ROWS, allowance);
   const shares = Array.from({ length: POINTS }, (_, k) => k / (POINTS - 1));
   // At shares of its own run: where one is over another still has its course.
   const all = ({ values, course }: Observed) => [
@@ -71,10 +78,14 @@ export function predictions(doc: ThreadDocument): Predictions {
   ];
   const middle = all(stated);
   const variance = middle.map(() => 0);
+  let leftOut = 0;
   figures.forEach(({ distribution }, k) => {
+    if (allowance.spent) return void leftOut++;
     // An even score of −1…1 has a deviation of the root of a third.
     const one = distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
     const [low, high] = [all(at(k, -one)), all(at(k, one))];
+    // A run cut short says nothing of what it comes to.
+    if (allowance.spent) return void leftOut++;
     for (let i = 0; i < variance.length; i++) variance[i]! += ((high[i]! - low[i]!) / 2) ** 2;
   });
   const told = middle.map((value, k): Predicted => {
@@ -84,7 +95,7 @@ export function predictions(doc: ThreadDocument): Predictions {
   const steps = new Map([...stated.values.keys()].map((id, k) => [id, told[k]!]));
   const volts = told.slice(stated.values.size, -1);
   const end = told.at(-1)!;
-  return { steps, course: { hours: shares.map((f) => f * end.value), volts, end } };
+  return { leftOut, steps, course: { hours: shares.map((f) => f * end.value), volts, end } };
 }
 
 /** What would be read of a thread, and how its run-down goes. */
@@ -99,10 +110,12 @@ export function observed(
   conditions: Partial<Conditions>,
   shared: SharedPaths,
   rows = ROWS,
+  allowance?: Allowance,
 ): Observed {
   const values: Values = new Map();
   const plant = compile(doc, conditions, shared);
-  const run = runPlant(plant, { rows });
+  const run = runPlant(plant, { rows, ...(allowance && { allowance }) });
+  allowance?.take(OBSERVED);
   values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
   values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
   dips(doc, run, values);

@@ -72,6 +72,23 @@ export function spreadOf({
   return dividerSpread(reference, referenceTolerance, top, bottom, resistorTolerance, pinBias);
 }
 
+/** [V] of one cell below what it is charged to at which chips begin anew. Common practice, no source. */
+const USUAL_ANEW = 0.1;
+
+/**
+ * [V] of one cell below which a charge begins anew. At or above what the cells are charged to it would follow its own end at
+ * once, for ever: there the usual is taken, and `told` says so.
+ */
+export function beginsAnew(
+  { stage, control }: Pick<Charging, 'stage' | 'control'>,
+  series: number,
+): { volts: number; told: boolean } | undefined {
+  const stated = control?.recharge;
+  if (stated === undefined) return undefined;
+  const set = 'outputVolts' in stage ? stage.outputVolts / series : Infinity;
+  return stated < set ? { volts: stated, told: false } : { volts: set - Math.min(USUAL_ANEW, set / 2), told: true };
+}
+
 /** [V] to set so that the highest it may be is `limit`. */
 export function setForWorst({ set, most }: Pick<StopVolts, 'set' | 'most'>, limit: number): number {
   return (limit * set) / most;

@@ -74,31 +74,9 @@ export class CellTable {
     const knots = Float64Array.from(
       apart.length <= MOST_KNOTS ? apart : Array.from({ length: MOST_KNOTS }, (_, k) => k / (MOST_KNOTS - 1)),
     );
-    const stride = BRANCH + 8 * branches;
-    const rows = new Float64Array((knots.length - 1) * stride);
-    const table = new CellTable(knots, branches, rows);
-    const room = cell.room();
-    const mean = (of: (group: Blended) => number): Pick<Curve, 'at'> => ({
-      at: (s) =>
-        groups.reduce((sum, g) => {
-          cell.look(g.empty + g.per * s, room);
-          return sum + g.weight * of(g);
-        }, 0),
-    });
-    const ohms = (b: number) => mean((g) => g.resistance * room[LOOK.branches + b]!);
-    const taus = (b: number) =>
-      mean((g) => g.resistance * room[LOOK.branches + b]! ** 2 * room[LOOK.branches + branches + b]!);
-    const farads = (b: number): Pick<Curve, 'at'> => {
-      const [r, t] = [ohms(b), taus(b)];
-      return { at: (s) => (r.at(s) > 0 ? t.at(s) / r.at(s) ** 2 : t.at(s)) };
-    };
-    const curves = [mean(() => room[LOOK.ocv]!), mean((g) => g.resistance * room[LOOK.r0]!)];
-    for (let b = 0; b < branches; b++) curves.push(ohms(b), farads(b));
-    table.fill(
-      curves,
-      groups.reduce((sum, g) => sum + (g.weight / g.per) * cell.area(g.empty), 0),
-    );
-    return table;
+    const rows = new Float64Array((knots.length - 1) * (BRANCH + 8 * branches));
+    new Blend(cell, groups).fill(knots, rows);
+    return new CellTable(knots, branches, rows);
   }
 
   /** @param area [V] integral of the OCV up to the first knot */
@@ -111,7 +89,7 @@ export class CellTable {
       cubic(curves[0]!, from, h, rows, o + OCV);
       rows[o + AREA] = area;
       area += h * this.meanOcv(o, h);
-      for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, rows, o + R0 + 4 * (c - 1));
+      for (let c = 1; c < curves.length; c++) cubic(curves[c]!, from, h, rows, o + placeOf(c));
     }
   }
 
@@ -221,14 +199,103 @@ const HALVINGS = 52;
 
 /** The cubic of a curve on one interval of the union, from four of its values: it is one there. */
 function cubic(curve: Pick<Curve, 'at'>, from: number, h: number, into: Float64Array, at: number): void {
-  const y0 = curve.at(from);
-  const y1 = curve.at(from + h / 3);
-  const y2 = curve.at(from + (2 * h) / 3);
-  const y3 = curve.at(from + h);
+  const [y0, y1, y2, y3] = [0, h / 3, (2 * h) / 3, h].map((x) => curve.at(from + x)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  cubicThrough(y0, y1, y2, y3, h, into, at);
+}
+
+/** The cubic through four values evenly over an interval of length h, in powers of the distance from its start. Elementary. */
+function cubicThrough(
+  y0: number,
+  y1: number,
+  y2: number,
+  y3: number,
+  h: number,
+  into: Float64Array,
+  at: number,
+): void {
   into[at] = y0;
   into[at + 1] = (-11 * y0 + 18 * y1 - 9 * y2 + 2 * y3) / (2 * h);
   into[at + 2] = (9 * (2 * y0 - 5 * y1 + 4 * y2 - y3)) / (2 * h * h);
   into[at + 3] = (9 * (-y0 + 3 * y1 - 3 * y2 + y3)) / (2 * h * h * h);
+}
+
+/** Writes the rows of a table that is the mean of groups: each group is looked up once a point for all of its curves. */
+class Blend {
+  private readonly room: Float64Array;
+  /** curves in the order of a row, at four points of an interval one after the other */
+  private readonly at: Float64Array;
+  private readonly curves: number;
+
+  constructor(
+    private readonly cell: CellTable,
+    private readonly groups: readonly Blended[],
+  ) {
+    this.room = cell.room();
+    this.curves = 2 + 2 * cell.branches;
+    this.at = new Float64Array(4 * this.curves);
+  }
+
+  fill(knots: Float64Array, rows: Float64Array): void {
+    const { at, curves, cell, groups } = this;
+    const stride = rows.length / (knots.length - 1);
+    this.look(knots[0]!, 3);
+    for (let k = 0, o = 0; k < knots.length - 1; k++, o += stride) {
+      const from = knots[k]!;
+      const h = knots[k + 1]! - from;
+      // Where one interval ends the next begins.
+      at.copyWithin(0, 3 * curves);
+      this.look(from + h / 3, 1);
+      this.look(from + (2 * h) / 3, 2);
+      this.look(from + h, 3);
+      for (let c = 0; c < curves; c++)
+        cubicThrough(
+          at[c]!,
+          at[curves + c]!,
+          at[2 * curves + c]!,
+          at[3 * curves + c]!,
+          h,
+          rows,
+          o + placeOf(c),
+        );
+      // Of each group by itself: where even knots stand for the groups' own, what is held stays exact at every one.
+      let area = 0;
+      for (const g of groups) area += (g.weight / g.per) * cell.area(g.empty + g.per * from);
+      rows[o + AREA] = area;
+    }
+  }
+
+  /** The mean of all curves at a state of charge. @param point 0…3, its place in an interval */
+  private look(s: number, point: number): void {
+    const { cell, groups, room, at } = this;
+    const { branches } = cell;
+    const p = point * this.curves;
+    at.fill(0, p, p + this.curves);
+    for (const { weight, empty, per, resistance } of groups) {
+      cell.look(empty + per * s, room);
+      at[p]! += weight * room[LOOK.ocv]!;
+      at[p + 1]! += weight * resistance * room[LOOK.r0]!;
+      for (let b = 0; b < branches; b++) {
+        const ohms = room[LOOK.branches + b]!;
+        at[p + 2 + 2 * b]! += weight * resistance * ohms;
+        at[p + 3 + 2 * b]! += weight * resistance * ohms ** 2 * room[LOOK.branches + branches + b]!;
+      }
+    }
+    // Only farads follow: from the mean of the time constants.
+    for (let b = 0; b < branches; b++) {
+      const ohms = at[p + 2 + 2 * b]!;
+      if (ohms > 0) at[p + 3 + 2 * b]! /= ohms ** 2;
+    }
+  }
+}
+
+/** Where the curve of a number stands in a row: OCV, R0, then ohms and farads of each branch. */
+function placeOf(curve: number): number {
+  return curve === 0 ? OCV : R0 + 4 * (curve - 1);
 }
 
 const made = new WeakMap<CellRecord, CellTable>();

@@ -60,6 +60,12 @@ function membersOf(rails: Int32Array, count: number): Int32Array[] {
 }
 
 /**
+ * What a run may cost, or whatever else is asked of a network, in demands; sound designs need a few thousand. A quarter of a
+ * second, a whole one where each costs most.
+ */
+export const EFFORT = 200_000;
+
+/**
  * The discharge side at one instant, exactly: stages and loads resolved to indices, each rail a list. Rail 0 is the
  * pack's, rail k + 1 the output of stage k.
  *
@@ -84,7 +90,7 @@ export class Network {
   /** demands of rails worked out so far, those behind parts counted fivefold, those off a table a quarter: by what they cost */
   work = 0;
   /** work after which nothing is searched any more: what is left counts as collapsed, and `spent` says so */
-  allowed = Infinity;
+  allowed = EFFORT;
   spent = false;
   /** what each load draws at present, and its parts, which are asked all the time */
   draws: Draws;
@@ -185,15 +191,18 @@ export class Network {
     this.forget();
   }
 
+  /** Count what something else has cost. @returns whether there is more to spend */
+  spend(cost: number): boolean {
+    if ((this.work += cost) > this.allowed) this.spent = true;
+    return !this.spent;
+  }
+
   /**
    * [A] a rail draws when what feeds it stands at `volts`, its filter included, whatever it takes to find out.
    */
   demand(rail: number, volts: number): number {
     if (this.railAt[rail] === volts) return this.railSum[rail]!;
-    if ((this.work += this.price[rail]!) > this.allowed) {
-      this.spent = true;
-      return 0;
-    }
+    if (!this.spend(this.price[rail]!)) return 0;
     const filter = this.filters[rail]!;
     const sum =
       this.joint?.rail === rail

@@ -3,9 +3,9 @@ import type { Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { floats } from '../numeric/floats.ts';
 import { Chart } from './chart.ts';
-import { columnCount, DELIVERED, lossAt } from './layout.ts';
+import { columnCount, DELIVERED, lossAt, POWER } from './layout.ts';
 import type { Joined } from './joint.ts';
-import { HELD, Network } from './network.ts';
+import { EFFORT, HELD, Network } from './network.ts';
 import type { Piece } from './piece.ts';
 import { RailState, rangeIn } from './railState.ts';
 import type { Sampled } from './sampled.ts';
@@ -161,6 +161,12 @@ export class Path {
     this.signature = new Int32Array(this.signature.length);
   }
 
+  /** [A] exactly, past the chart; every column is left read there. */
+  exactAmps(volts: number): number {
+    this.readExactly(volts);
+    return this.columns[POWER]! / volts;
+  }
+
   hold(stage: number, why: number): void {
     if (this.network.held[stage] === why) return;
     this.network.hold(stage, why);
@@ -187,7 +193,7 @@ export class Path {
     this.choose();
     this.network.work = 0;
     this.network.spent = false;
-    this.network.allowed = Infinity;
+    this.network.allowed = EFFORT;
   }
 
   /** Index into MODES of a stage in the state read last. */

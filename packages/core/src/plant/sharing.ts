@@ -129,6 +129,12 @@ export class Sharing {
     return (all * uneven) / holds + (this.apart / this.loop) * this.perCharge(holds);
   }
 
+  /** Change over h seconds of how much fuller the odd ones are, the current and the rate as at the instant looked at last. */
+  comes(slope: number, amps: number, holds: number, h: number): number {
+    const tau = 1 / this.rate(slope, holds);
+    return tau * this.change(amps, holds) * (1 - Math.exp(-h / tau));
+  }
+
   private perCharge(holds: number): number {
     const { odd, charge } = this;
     return (1 / odd.others + 1 / (odd.count * odd.capacity)) / (charge * holds);

@@ -1,5 +1,6 @@
 import type { Charging } from '../model/charging.ts';
 import { PACK, surroundingsOf, type ThreadDocument } from '../model/thread.ts';
+import type { Allowance } from '../numeric/allowance.ts';
 import { Network } from '../plant/network.ts';
 import { scheduleOf } from '../solver/schedule.ts';
 import { drawsIn, type Draws } from '../loads/draws.ts';
@@ -11,15 +12,24 @@ export interface AskedFor {
   share: number;
 }
 
+/** What all instants of it may cost. */
+const EFFORT = 50_000;
+
 /**
  * What the rail on which source and battery meet is asked for over the programme, peaks and the stages that hang on it
  * included.
  * @param volts [V] it stands at
  */
-export function askedOf(doc: ThreadDocument, { join }: Pick<Charging, 'join'>, volts: number): AskedFor[] {
+export function askedOf(
+  doc: ThreadDocument,
+  { join }: Pick<Charging, 'join'>,
+  volts: number,
+  allowance: Allowance,
+): AskedFor[] {
   const at = join?.at ?? PACK;
   const rail = at === PACK ? 0 : 1 + doc.stages.findIndex((s) => s.id === at);
   const network = new Network(doc.stages, doc.loads, surroundingsOf(doc).air);
+  network.allowed = allowance.most(EFFORT);
   const known = new Map<string, number>();
   const watts = (draws: Draws) => {
     let found = known.get(draws.name);
@@ -29,6 +39,12 @@ export function askedOf(doc: ThreadDocument, { join }: Pick<Charging, 'join'>, v
     }
     return found;
   };
+  const asked = overProgramme(doc, watts);
+  allowance.take(network.work);
+  return asked;
+}
+
+function overProgramme(doc: ThreadDocument, watts: (draws: Draws) => number): AskedFor[] {
   const schedule = scheduleOf(doc);
   if (!schedule) return [{ watts: watts(drawsIn(doc.loads)), share: 1 }];
   const { stretches, first, period } = schedule;

@@ -1,12 +1,12 @@
 import type { ThreadDocument } from '../model/thread.ts';
+import { Allowance } from '../numeric/allowance.ts';
 import { ChargeReading } from '../solver/chargeReading.ts';
-import { charge } from '../solver/charge.ts';
 import { endsFull } from '../solver/chargeResult.ts';
 import { outage, type Gone } from '../solver/outage.ts';
 import type { OutageResult } from '../solver/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { askedOf, meanOf, mostOf } from './atTransfer.ts';
-import { adapterAt, chargedAlone, dipOf, railVolts, type Dip } from './meeting.ts';
+import { adapterAt, chargedAlone, dipOf, filledFrom, railVolts, type Dip } from './meeting.ts';
 import { goneOf } from './timeline.ts';
 import { floatLevels, type FloatLevel } from './float.ts';
 import { holdTimes, type Hold } from './hold.ts';
@@ -46,18 +46,25 @@ export interface BackupAnswers {
   levels: FloatLevel[];
   /** [s] from empty to full, mains there; absent where it never is */
   refill?: number;
+  /** whether something of it took more work than is allowed, and so is not known to its end */
+  unanswered?: boolean;
 }
+
+/** What all of it may cost. */
+const EFFORT = 150_000;
 
 /** Work out a thread's backup. @throws Error where it says nothing of mains: a programmer's mistake */
 export function backupOf(doc: ThreadDocument): BackupAnswers {
   const { backup, charging } = doc;
   if (!backup || !charging) throw new Error('backupOf: the thread says nothing of mains');
   const { gone, merged } = goneOf(backup);
-  const result = outage(doc, gone, backup.span * SECONDS_PER_HOUR);
-  const filled = charge({ ...doc, charging: { ...charging, from: 0.02 } }, undefined, {}, { rows: 0 });
+  const allowance = new Allowance(EFFORT);
+  const result = outage(doc, gone, backup.span * SECONDS_PER_HOUR, {}, { allowance });
+  const filled = filledFrom(doc, allowance);
   const rail = railVolts(doc, charging);
-  const holds = holdTimes(doc);
-  const asked = askedOf(doc, charging, rail.adapter);
+  const holds = holdTimes(doc, allowance);
+  const asked = askedOf(doc, charging, rail.adapter, allowance);
+  const alone = chargedAlone(doc, allowance);
   const watts = mostOf(asked);
   const dip = dipOf(charging, rail, watts);
   return {
@@ -68,9 +75,10 @@ export function backupOf(doc: ThreadDocument): BackupAnswers {
     rows: rowsOf(result, gone, backup.span * SECONDS_PER_HOUR, filled.end.soc),
     ...(dip ? { dip: { ...dip, chance: dipChance({ ...dip, asked }) } } : {}),
     rail: { adapter: rail.adapter, battery: rail.battery },
-    adapter: adapterAt(charging, chargedAlone(doc), watts, rail.adapter),
+    adapter: adapterAt(charging, alone, watts, rail.adapter),
     asked: { mean: meanOf(asked), most: watts },
     ...(endsFull(filled.end.reason) ? { refill: filled.end.time } : {}),
+    ...(allowance.spent ? { unanswered: true } : {}),
   };
 }
 

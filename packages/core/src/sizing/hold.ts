@@ -1,5 +1,6 @@
 import { AGED } from '../model/belief.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
+import { Allowance } from '../numeric/allowance.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { Reading } from '../solver/reading.ts';
@@ -14,6 +15,8 @@ export interface Hold {
   seconds: number[];
 }
 
+/** What the hold times of a thread may cost together. */
+const EFFORT = 200_000;
 /** Points of a hold curve. */
 const POINTS = 25;
 
@@ -21,11 +24,11 @@ const POINTS = 25;
  * Hold times by the charge left, of new cells, of aged ones and in the coldest air: each one run from full, read backwards; what
  * the cells' branches would have behind them differs a little.
  */
-export function holdTimes(doc: ThreadDocument): Hold[] {
+export function holdTimes(doc: ThreadDocument, allowance = new Allowance(EFFORT)): Hold[] {
   const { minAir } = surroundingsOf(doc);
   const of = (name: Hold['name'], conditions: Partial<Conditions>): Hold => ({
     name,
-    ...heldBy(doc, conditions),
+    ...heldBy(doc, conditions, allowance),
   });
   return [of('new', {}), of('aged', { ...AGED }), of('cold', { air: minAir })];
 }
@@ -43,15 +46,26 @@ export interface HoldField {
 const AGES = Array.from({ length: 9 }, (_, k) => 1 - k / 20);
 
 /** The same over the age of the cells: resistance rises with the charge lost, as it has of an aged cell. */
-export function holdField(doc: ThreadDocument): HoldField {
+export function* holdField(doc: ThreadDocument): Generator<number, HoldField, undefined> {
   const perLoss = (AGED.resistance - 1) / (1 - AGED.capacity);
-  const held = AGES.map((capacity) => heldBy(doc, { capacity, resistance: 1 + perLoss * (1 - capacity) }));
+  const held: Omit<Hold, 'name'>[] = [];
+  for (const capacity of AGES) {
+    held.push(heldBy(doc, { capacity, resistance: 1 + perLoss * (1 - capacity) }));
+    yield held.length / AGES.length;
+  }
   return { soc: held[0]!.soc, left: [...AGES], seconds: held.map((h) => h.seconds) };
 }
 
 /** One run from full, read backwards. */
-function heldBy(doc: ThreadDocument, conditions: Partial<Conditions>): Omit<Hold, 'name'> {
-  const run = runPlant(compile(doc, { startSoc: 1, ...conditions }), { rows: 200 });
+function heldBy(
+  doc: ThreadDocument,
+  conditions: Partial<Conditions>,
+  allowance?: Allowance,
+): Omit<Hold, 'name'> {
+  const run = runPlant(compile(doc, { startSoc: 1, ...conditions }), {
+    rows: 200,
+    ...(allowance && { allowance }),
+  });
   const reading = new Reading(run.series, Infinity);
   const until = run.usefulEnd.time;
   const soc = Array.from({ length: POINTS }, (_, k) => 1 - k / (POINTS - 1));

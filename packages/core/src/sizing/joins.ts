@@ -1,10 +1,11 @@
 import { JOINS, type Charging } from '../model/charging.ts';
 import { applyEdits, type Edit } from '../model/edit.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { charge } from '../solver/charge.ts';
 import { endsFull } from '../solver/chargeResult.ts';
+import { Allowance } from '../numeric/allowance.ts';
+import { EFFORT } from '../plant/network.ts';
 import { askedOf, meanOf, mostOf } from './atTransfer.ts';
-import { adapterAt, chargedAlone, dipOf, railVolts } from './meeting.ts';
+import { adapterAt, chargedAlone, dipOf, filledFrom, railVolts } from './meeting.ts';
 
 /** Ways in which source and battery may meet. */
 export type JoinWay = 'bus' | (typeof JOINS)[number];
@@ -63,23 +64,27 @@ export interface JoinOption {
  * The four ways of joining side by side, for the same loads. The one in use as it is stated, the others with usual parts.
  * @param doc a thread that says how it is charged; a programmer's error otherwise
  */
-export function joinsOf(doc: ThreadDocument): JoinOption[] {
+export function* joinsOf(doc: ThreadDocument): Generator<number, JoinOption[], undefined> {
   const here = wayOf(doc.charging!);
   // The same whichever way they meet.
-  const alone = chargedAlone(doc);
-  return JOIN_WAYS.map((way) =>
-    optionOf(way === here ? doc : applyEdits(doc, meeting(doc, way)), way, alone),
-  );
+  const alone = chargedAlone(doc, new Allowance(EFFORT));
+  const options: JoinOption[] = [];
+  for (const way of JOIN_WAYS) {
+    yield options.length / JOIN_WAYS.length;
+    options.push(optionOf(way === here ? doc : applyEdits(doc, meeting(doc, way)), way, alone));
+  }
+  return options;
 }
 
 /** @param alone [A] that charging alone asks of the source */
 function optionOf(doc: ThreadDocument, way: JoinWay, alone: number): JoinOption {
   const charging = doc.charging!;
   const rail = railVolts(doc, charging);
-  const asked = askedOf(doc, charging, rail.adapter);
+  const allowance = new Allowance(EFFORT);
+  const asked = askedOf(doc, charging, rail.adapter, allowance);
   const most = mostOf(asked);
   const dip = dipOf(charging, rail, most);
-  const filled = charge({ ...doc, charging: { ...charging, from: 0.02 } }, undefined, {}, { rows: 0 });
+  const filled = filledFrom(doc, allowance);
   const { reason, time } = filled.end;
   const bus = way === 'bus';
   const by = charging.join?.adapter ?? { volts: 0, resistance: 0 };

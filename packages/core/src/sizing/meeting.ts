@@ -2,7 +2,9 @@ import { sourceCurve } from '../charging/source.ts';
 import type { Charging } from '../model/charging.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import type { Allowance } from '../numeric/allowance.ts';
 import { charge } from '../solver/charge.ts';
+import type { ChargeResult } from '../solver/chargeResult.ts';
 import { handOver, rideThrough, type HandedOver, type Transfer } from '../transients/transfer.ts';
 
 /** A rail through its heaviest transfer. */
@@ -15,9 +17,21 @@ export interface Dip extends HandedOver {
 }
 
 /** [A] most that charging alone asks of the source. */
-export function chargedAlone(doc: ThreadDocument): number {
-  const alone: Charging = { ...doc.charging!, meanwhile: 'off', from: 0.02 };
-  return charge({ ...doc, charging: alone }, undefined, {}, { rows: 0 }).mostSource;
+export function chargedAlone(doc: ThreadDocument, allowance: Allowance): number {
+  return filledFrom(doc, allowance, { meanwhile: 'off' }).mostSource;
+}
+
+/** State of charge of a pack that counts as empty: a charge from there is what refilling takes. */
+const EMPTY = 0.02;
+
+/** A charge of an empty pack. */
+export function filledFrom(
+  doc: ThreadDocument,
+  allowance: Allowance,
+  otherwise: Partial<Charging> = {},
+): ChargeResult {
+  const charging: Charging = { ...doc.charging!, ...otherwise, from: EMPTY };
+  return charge({ ...doc, charging }, undefined, {}, { rows: 0, allowance });
 }
 
 /** [V] the rail that both feed stands at on either, under no load; and [V] it may fall to. */

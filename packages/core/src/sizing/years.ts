@@ -62,9 +62,18 @@ export function dipChance({ task, wanted, asked }: DipOdds): number {
     const { lowest, settles } = handOver({ ...task, watts });
     return Math.min(lowest, settles) < wanted;
   };
+  // The more is asked for, the lower it falls: the least that makes it fall too low is closed in on.
+  const rising = [...new Set(asked.filter((a) => a.share > 0).map((a) => a.watts))].sort((a, b) => a - b);
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (falls(rising[middle]!)) high = middle;
+    else low = middle + 1;
+  }
+  const least = rising[low] ?? Infinity;
   return Math.min(
     1,
-    asked.reduce((sum, { watts, share }) => sum + (share > 0 && falls(watts) ? share : 0), 0),
+    asked.reduce((sum, { watts, share }) => sum + (watts >= least ? share : 0), 0),
   );
 }
 

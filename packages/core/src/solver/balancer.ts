@@ -4,8 +4,12 @@ import { windowOf } from '../model/group.ts';
 import type { LedgerSum } from './ledger.ts';
 import { cellVolts, type CellState } from './state.ts';
 
-/** [s] between two looks at the groups: what one bleeds meanwhile is some ten-thousandths of its charge. */
+/** [s] between two looks at the groups at least, and at most while one bleeds; share of its charge it bleeds meanwhile. */
 const LOOK = 30;
+const LONGEST = 300;
+const BLED = 5e-4;
+/** What it costs to lay groups together anew, for each of them, in demands. */
+const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
 const LETS_GO = 0.01;
 /** [V] by which a cell rises at most between two looks; further below they are as much rarer, up to so many times. */
@@ -25,7 +29,7 @@ export interface Balanced {
 /**
  * A board that bleeds the groups that stand high. Groups in series pass the same charge and so are one state; bleeding is what
  * sets them apart: a small part of a group's charge is taken from it at each look, and the groups are laid together anew.
- * The instant a group begins and ceases to bleed is known to half a minute.
+ * The instant a group begins and ceases to bleed is known to a look.
  */
 export class Balancer {
   private readonly amps: number;
@@ -35,6 +39,8 @@ export class Balancer {
   /** [s] of the last look, and how many times the usual until the next */
   private looked = 0;
   private times = 1;
+  /** how many times the usual it is while one bleeds */
+  private readonly usual: number;
 
   constructor(
     private readonly plant: Plant,
@@ -47,6 +53,8 @@ export class Balancer {
     this.amps = amps;
     this.above = protection?.balanceVolts ?? plant.doc.pack.cell.fullVolts;
     this.bleeds = groups.map(() => false);
+    const least = Math.min(...groups.map((g) => g.capacity)) * plant.pack.rated * plant.pack.parallel;
+    this.usual = Math.min(LONGEST, Math.max(LOOK, (BLED * least) / amps)) / LOOK;
     const missing = groups.map((g) => (1 - g.startSoc) * g.capacity * plant.pack.rated * plant.pack.parallel);
     const spread = Math.max(...missing) - Math.min(...missing);
     this.found = {
@@ -75,7 +83,7 @@ export class Balancer {
     const volts = this.volts();
     volts.forEach((v, k) => (this.bleeds[k] = v > above - (this.bleeds[k] ? LETS_GO : 0)));
     const below = (above - Math.max(...volts)) / RISES;
-    this.times = this.bleeds.some(Boolean) ? 1 : Math.min(RAREST, Math.max(1, Math.floor(below)));
+    this.times = this.bleeds.some(Boolean) ? this.usual : Math.min(RAREST, Math.max(1, Math.floor(below)));
     return moved;
   }
 
@@ -109,16 +117,19 @@ export class Balancer {
     const { plant, state, ledger, amps, found } = this;
     const { pack } = plant;
     const at = pack.groups!.at(state.soc, NaN);
+    // What a group holds goes with its warmth.
+    const holds = state.charge / pack.charge;
     const now = pack.groups!.groups.map((g, k) => {
       const { soc } = at[k]!;
       if (!this.bleeds[k]) return { ...g, startSoc: soc };
       found.bled[k]! += seconds;
-      const charge = g.capacity * pack.rated * pack.parallel;
+      const charge = g.capacity * pack.rated * holds * pack.parallel;
       const startSoc = Math.max(0, soc - (amps * seconds) / charge);
       ledger.bleed(charge * pack.groups!.between(startSoc, soc));
       return { ...g, startSoc };
     });
     const { width, start } = windowOf(now);
+    plant.path.network.spend(ANEW_COST * now.length);
     pack.groups = new Groups(pack.groups!.cell, now);
     pack.cell = pack.groups.table;
     // As warm as the cells are.

@@ -4,7 +4,7 @@ import { compileCharging, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { Balancer, type Balanced } from './balancer.ts';
-import { ChargeKeeper } from './chargeKeeper.ts';
+import { ChargeKeeper, MOST_TURNS } from './chargeKeeper.ts';
 import { PhaseLog } from './chargePhases.ts';
 import { chargeAnswers, type Filled } from './chargeReading.ts';
 import type { ChargeEnd, ChargeResult } from './chargeResult.ts';
@@ -173,7 +173,7 @@ export class ChargeRun extends SteadyRun {
   protected override settle(near: number): boolean {
     let at = this.balancer?.look() ? NaN : near;
     // Gentle to fast, and back to nothing: it is set anew a few times at most.
-    for (let turn = 0; turn < 4; turn++) {
+    for (let turn = 0; turn < MOST_TURNS; turn++) {
       if (!super.settle(at)) return false;
       if (!this.keeper.react()) return true;
       at = NaN;

@@ -3,12 +3,17 @@ import type { ChargerPlant } from '../plant/charger.ts';
 import type { Plant } from '../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { CellState } from './state.ts';
+import { beginsAnew } from '../charging/volts.ts';
 import type { ChargeEnd } from './chargeResult.ts';
 
 export type ChargeStage = 'precharge' | 'fast' | 'done';
 
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;
+/** Times a charger is set anew within one instant at most. */
+export const MOST_TURNS = 12;
+/** Share of the pack's volts by which they must fall once a charge would have begun anew as it ended. */
+const FALLS = 1e-3;
 
 /**
  * Minds a charger: gentle current, fast current, the end. Like holds of stages a state of the simulation: within an
@@ -26,6 +31,9 @@ export class ChargeKeeper {
   /** whether there is mains, and [s] since when */
   private mains = true;
   private from = 0;
+  /** [V] of the pack below which a charge begins anew, and [s] when the last one ended */
+  private again: number;
+  private doneAt = NaN;
 
   /** @param stays whether it goes on minding once the pack is full: it begins anew below the volts for that */
   constructor(
@@ -35,6 +43,7 @@ export class ChargeKeeper {
   ) {
     this.charger = plant.charger!;
     const { control } = this.charger.charging;
+    this.again = this.beginsAnew();
     this.begin(control?.precharge ? 'precharge' : 'fast');
   }
 
@@ -45,10 +54,17 @@ export class ChargeKeeper {
     this.from = state.time;
     this.since = NaN;
     this.ended = undefined;
+    this.again = this.beginsAnew();
     if (on) return this.begin(charger.charging.control?.precharge ? 'precharge' : 'fast');
     this.stage = 'done';
     charger.set('no mains', { on: false, amps: 0, mains: false }, {});
     plant.path.fedAnew();
+  }
+
+  private beginsAnew(): number {
+    const { plant, charger } = this;
+    const { series } = plant.pack;
+    return this.stays ? series * (beginsAnew(charger.charging, series)?.volts ?? 0) : 0;
   }
 
   private begin(stage: ChargeStage): void {
@@ -57,8 +73,10 @@ export class ChargeKeeper {
     this.stage = stage;
     const gentle = control?.precharge;
     if (stage === 'done') {
-      const again = this.stays ? (control?.recharge ?? 0) * plant.pack.series : 0;
-      charger.set('done', { on: false, amps: 0 }, { again });
+      this.doneAt = this.state.time;
+      // A threshold that has moved is another state: charts are kept by its name.
+      const { again } = this;
+      charger.set(`done ${again}`, { on: false, amps: 0 }, { again });
     } else if (stage === 'precharge') {
       const ready = gentle!.below * plant.pack.series;
       charger.set('precharge', { on: true, amps: gentle!.current }, { ready });
@@ -85,7 +103,13 @@ export class ChargeKeeper {
     const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
     if (this.stage === 'done') {
       if (watched !== WATCHED.again) return false;
-      this.begin('fast');
+      if (state.time > this.doneAt) {
+        this.begin('fast');
+        return true;
+      }
+      // It has just ended, and nothing has moved since: the volts must fall first.
+      this.again = Math.min(this.again, state.volts) * (1 - FALLS);
+      this.begin('done');
       return true;
     }
     if (this.stage === 'precharge') {

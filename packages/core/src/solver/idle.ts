@@ -22,7 +22,7 @@ export interface Idle {
 const LEAST_SHARE = 1e-6;
 
 /** Demands of rails it may take; a few hundred are the rule. */
-const EFFORT = 100_000;
+const EFFORT = 20_000;
 
 /**
  * Idle draw and shelf life of a thread: every load off, a disconnect open; or asleep in a mode, as long as its cells are

@@ -166,6 +166,22 @@ export class LedgerSum {
     state.charge = charge;
   }
 
+  /** What the capacitance of a branch has given up to its resistance while nothing was drawn. [J] of one cell */
+  relax(branch: number, joules: number): void {
+    const { pack } = this.plant;
+    const all = this.weight * pack.series * pack.parallel * joules;
+    this.sum[1 + branch]! += all;
+    this.sum[this.rest + POLARISATION]! -= all;
+  }
+
+  /** What has gone to heat between unlike cells that came level at rest. @param from, to by how much odd ones are fuller */
+  level(from: number, to: number): void {
+    const { plant, state } = this;
+    const { pack } = plant;
+    const lost = areaAt(pack, state.soc, from) - areaAt(pack, state.soc, to);
+    this.sum[this.rest + BETWEEN]! += this.weight * pack.series * pack.parallel * state.charge * lost;
+  }
+
   /** What a board has bled off a group. [J] */
   bleed(joules: number): void {
     this.sum[this.rest + BLED]! += joules;
@@ -176,7 +192,7 @@ export class LedgerSum {
     const { weight } = this;
     const { pack, path } = this.plant;
     const { sum } = this;
-    const { volts, amps, looked, branches, piece } = node;
+    const { volts, amps, looked, branches, piece, share } = node;
     const half = (weight * step.h) / 2;
     const cells = pack.series * pack.parallel * half;
     sum[0]! += cells * amps * amps * looked[LOOK.r0]!;
@@ -203,7 +219,7 @@ export class LedgerSum {
       modes[at + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : path.delivered(volts));
     }
     if (piece) this.bookPiece(piece, piece.place(volts), half);
-    else this.bookExactly(volts, half);
+    else this.bookExactly(volts, share * half);
     const at = this.rest;
     sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;

@@ -6,7 +6,7 @@ import { FirstChange } from './firstChange.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Recorder } from './recorder.ts';
 import type { Counts } from './result.ts';
-import { drainRate, fullerAt, pathAmps, resistanceAt, type CellState } from './state.ts';
+import { chargeAt, drainRate, fullerAt, pathAmps, resistanceAt, type CellState } from './state.ts';
 import { C1, D } from './gauss.ts';
 import { deliveredAt } from './node.ts';
 import { Step } from './step.ts';
@@ -43,8 +43,16 @@ const TOO_LONG = 0.6;
 const SLIGHT = 1e-4;
 /** Share of a step to which an event is first looked for; finer once a step ends near it. */
 const ROUGH = 1 / 400;
-/** Demands that one creep counts for. */
+/** Share of the charge against which it is measured at least how much fuller odd cells are. */
+const LEAST_HELD = 0.01;
+/** Share of the charge in one creep: what it is off by goes with its square. */
+const MOST_CREPT = 5e-5;
+/** Demands that one creep counts for, and a step and one of its sweeps, by the time they take. */
 const CREEP_COST = 100;
+const STEP_COST = 1.5;
+const SWEEP_COST = 0.5;
+/** Stages and loads that double it. */
+const ELEMENTS = 8;
 /** Share of a step by which one may be longer, rather than one more be taken before a knot. */
 const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
@@ -86,6 +94,10 @@ export class March {
   /** [s] of the stretch marched through: events in a short one are located within it */
   private stretch = Infinity;
   private creptTo = -Infinity;
+  /** how many times the usual a step costs: rows of many columns */
+  private readonly price: number;
+  /** sweeps that have been paid for */
+  private paid = 0;
 
   constructor(
     private readonly plant: Plant,
@@ -97,6 +109,8 @@ export class March {
     private readonly options: MarchOptions,
   ) {
     this.step = new Step(plant, state);
+    const { path } = plant;
+    this.price = 1 + (path.stages.length + path.loads.length) / ELEMENTS;
     this.before = new Events(plant);
     this.change = new FirstChange(plant, this.step, this.before);
   }
@@ -128,10 +142,10 @@ export class March {
 
   private march(edge: number): Stop {
     const { state, counts } = this;
-    const { pack, path } = this.plant;
+    const { pack } = this.plant;
     this.stretch = edge - state.time;
     for (;;) {
-      if (path.network.spent) return 'unfinished';
+      if (!this.pay()) return 'unfinished';
       if (!(state.time < edge * (1 - 1e-12))) return 'edge';
       const least = this.least();
       const h = Math.min(
@@ -176,13 +190,14 @@ export class March {
     const { state, step, ledger, plant } = this;
     this.counts.crept++;
     // Some twenty steps have failed before it.
-    plant.path.network.work += CREEP_COST;
+    plant.path.network.spend(CREEP_COST);
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
-    const most = this.options.maxSoc / Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
+    const most = MOST_CREPT / Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
     ledger.book(step);
     state.time += step.h;
     state.soc = step.end.soc;
+    ledger.warm(chargeAt(plant.pack, step.end.slow));
     state.put(step.end.slow);
     this.creptTo = state.time;
     this.lostAt = Infinity;
@@ -232,6 +247,14 @@ export class March {
     this.counts.steps++;
     plant.path.read(volts);
     recorder?.keep(until, { soc: state.soc, volts, amps, ocv: step.nodes[0].ocv });
+  }
+
+  /** Count a step and the sweeps since the last. @returns whether there is more to spend */
+  private pay(): boolean {
+    const { step } = this;
+    const sweeps = step.sweeps - this.paid;
+    this.paid = step.sweeps;
+    return this.plant.path.network.spend(this.price * (STEP_COST + SWEEP_COST * sweeps));
   }
 
   /** [s] to which events are located. */
@@ -354,7 +377,13 @@ export class March {
     const { fuller } = step;
     if (fuller) {
       const k = fullerAt(pack);
-      this.strain(this.state.slow[k]!, fuller.first, fuller.second, end.slow[k]!, 1);
+      this.strain(
+        this.state.slow[k]!,
+        fuller.first,
+        fuller.second,
+        end.slow[k]!,
+        Math.min(1, Math.max(LEAST_HELD, this.state.soc)),
+      );
     }
     const worst = Math.max(Math.sqrt(this.bend / options.bend), Math.cbrt(this.twist / options.twist));
     return 0.9 / Math.max(worst, 0.1);

@@ -7,6 +7,8 @@ export interface Node {
   /** [V] where the path begins, [A] one cell, state of charge */
   volts: number;
   amps: number;
+  /** of half a step, how much of it the path is as here: where it hunts between two ways, not alike */
+  share: number;
   soc: number;
   /** [V] OCV that counts there: its own, moved so that the step's mean is exact */
   ocv: number;

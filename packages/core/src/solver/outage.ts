@@ -8,12 +8,13 @@ import { compileCharging, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { RANGE } from '../plant/railState.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
-import { ChargeKeeper } from './chargeKeeper.ts';
+import { ChargeKeeper, MOST_TURNS } from './chargeKeeper.ts';
 import { ChargeReading } from './chargeReading.ts';
 import type { OutageResult, Stretched, Who } from './outageResult.ts';
 import { PACK_EVENT } from './events.ts';
 import { Recorder } from './recorder.ts';
 import type { DeadEnd, DeadReason } from './result.ts';
+import { restInTheDark } from './dark.ts';
 import { meanDraws, stretchAt } from './atTime.ts';
 import { scheduleOf, type Schedule, type Stretch } from './schedule.ts';
 import { SteadyRun, type RunOptions } from './steady.ts';
@@ -44,6 +45,10 @@ export class OutageRun extends SteadyRun {
   /** [s] since when it is dark */
   private since: number | undefined;
   private stretch: Stretch | undefined;
+  /** [s] when mains or the loads are switched, rising */
+  private readonly edges: readonly number[];
+  /** outages that are over */
+  private passed = 0;
 
   constructor(
     plant: Plant,
@@ -57,16 +62,18 @@ export class OutageRun extends SteadyRun {
     super(plant, options, recorder);
     this.keeper = new ChargeKeeper(plant, this.state, true);
     this.usual = plant.path.network.draws;
+    this.edges = this.switches();
   }
 
   protected override run(): DeadEnd {
-    const { state, horizon } = this;
-    const switches = this.switches();
+    const { state, horizon, edges } = this;
+    let at = 0;
     this.turn(0);
     this.load(0);
     let dead: DeadEnd | undefined = this.begin();
     for (;;) {
-      const next = Math.min(horizon, switches.find((t) => t > state.time * (1 + 1e-12) + 1e-9) ?? horizon);
+      while (at < edges.length && !(edges[at]! > state.time * (1 + 1e-12) + 1e-9)) at++;
+      const next = Math.min(horizon, edges[at] ?? horizon);
       dead ??= this.marchTo(next);
       if (dead?.reason === 'unfinished') return dead;
       if (dead) this.wait(next);
@@ -103,8 +110,16 @@ export class OutageRun extends SteadyRun {
     return undefined;
   }
 
+  /** The outage that a time lies in, or the next one. */
+  private goneAt(time: number): Gone | undefined {
+    const { gone } = this;
+    while (this.passed < gone.length && !(time < gone[this.passed]!.to - 1e-9)) this.passed++;
+    return gone[this.passed];
+  }
+
   private turn(time: number): void {
-    const on = !this.gone.some((g) => time >= g.from - 1e-9 && time < g.to - 1e-9);
+    const now = this.goneAt(time);
+    const on = !(now && time >= now.from - 1e-9);
     if (on === this.mains && time > 0) return;
     this.mains = on;
     this.holds.afresh();
@@ -127,7 +142,7 @@ export class OutageRun extends SteadyRun {
   private wait(next: number): void {
     const { state, plant, recorder } = this;
     const from = state.time;
-    const back = this.mains ? next : (this.gone.find((g) => g.to > from + 1e-9)?.to ?? this.horizon);
+    const back = this.mains ? next : (this.goneAt(from)?.to ?? this.horizon);
     const to = Math.min(back, this.horizon);
     state.soc = Math.max(0, state.soc);
     const dark = () => {
@@ -136,8 +151,8 @@ export class OutageRun extends SteadyRun {
     };
     dark();
     this.goDark();
+    if (to > from) restInTheDark(plant, state, this.ledger, to - from);
     state.time = to;
-    state.rest();
     dark();
     this.guard.reset();
   }
@@ -149,15 +164,18 @@ export class OutageRun extends SteadyRun {
       plant.path.loads.reduce((sum, load, l) => {
         const stage = plant.path.stages.find((s) => s.id === load.from);
         const volts =
-          stage && isRegulated(stage) ? stage.outputVolts : Math.min(load.range.max, plant.pack.series * 3.7);
+          stage && isRegulated(stage) ? stage.outputVolts : Math.min(load.range.max, plant.pack.series * plant.pack.cell.ocv(0.5));
         const amps = loadAmps(draws.laws[l]!, draws.values[l]!, draws.slopes[l]!, volts);
         return sum + draws.factors[l]! * amps * volts;
       }, 0);
     if (!schedule) return (to - from) * watts(means ?? plant.path.network.draws);
     let joules = 0;
-    const edges = [from, ...this.switches().filter((t) => t > from && t < to), to];
-    for (let k = 1; k < edges.length; k++) {
-      joules += (edges[k]! - edges[k - 1]!) * watts(stretchAt(schedule, edges[k - 1]!).draws);
+    const { edges } = this;
+    let k = firstAbove(edges, from);
+    for (let at = from; at < to; k++) {
+      const until = Math.min(to, edges[k] ?? to);
+      joules += (until - at) * watts(stretchAt(schedule, at).draws);
+      at = until;
     }
     return joules;
   }
@@ -168,7 +186,7 @@ export class OutageRun extends SteadyRun {
 
   protected override settle(near: number): boolean {
     let at = near;
-    for (let turn = 0; turn < 4; turn++) {
+    for (let turn = 0; turn < MOST_TURNS; turn++) {
       if (!super.settle(at)) return false;
       if (!this.keeper.react()) return true;
       at = NaN;
@@ -232,6 +250,17 @@ export class OutageRun extends SteadyRun {
   }
 }
 
+/** Place of the first of rising numbers above one. */
+function firstAbove(rising: readonly number[], x: number): number {
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rising[middle]! > x) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
 const WHO: Readonly<Record<number, Who>> = {
   [CARRIES.battery]: 'battery',
   [CARRIES.both]: 'both',
@@ -256,7 +285,7 @@ export function outage(
   const slow = found && (!found.repeats || found.period >= SLOW) ? found : undefined;
   const means = found && !slow ? meanDraws(plant.doc, found) : undefined;
   const recorder = new Recorder(plant, options.rows ?? ROWS);
-  const run = new OutageRun(plant, { effort: Infinity, ...options }, recorder, gone, horizon, slow, means);
+  const run = new OutageRun(plant, options, recorder, gone, horizon, slow, means);
   const answers = run.toEnd();
   const series = recorder.finish();
   return {

@@ -1,5 +1,6 @@
+import type { Allowance } from '../numeric/allowance.ts';
 import type { Plant } from '../plant/compile.ts';
-import { HELD } from '../plant/network.ts';
+import { EFFORT, HELD } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { PACK_EVENT } from './events.ts';
 import { grades } from './grades.ts';
@@ -23,13 +24,12 @@ export interface RunOptions extends Partial<MarchOptions> {
   everyCycle?: boolean;
   /** demands of rails worked out after which a search is given up, those behind parts counted fivefold */
   effort?: number;
+  /** what several runs may cost together, this among them */
+  allowance?: Allowance;
 }
 
 /** [s] Runs end here at the latest: ten years. */
 export const TIME_LIMIT = 10 * 365.25 * 86400;
-
-/** Demands in a run; sound designs need a few thousand. A quarter of a second, a whole one where each costs most. */
-const EFFORT = 200_000;
 
 /** Relative distance below an instant without an operating point at which the stages are looked at. */
 const BELOW = 1e-7;
@@ -59,6 +59,9 @@ export class SteadyRun {
     skipped: 0,
     abandoned: 0,
   };
+  /** what several runs share, and work done before this one */
+  private readonly allowance: Allowance | undefined;
+  private readonly begun: number;
   private useful:
     | {
         end: UsefulEnd;
@@ -76,7 +79,10 @@ export class SteadyRun {
     protected readonly recorder?: Recorder,
   ) {
     const { path } = plant;
-    path.network.allowed = path.network.work + (options.effort ?? EFFORT);
+    const { effort = EFFORT, allowance } = options;
+    this.allowance = allowance;
+    this.begun = path.network.work;
+    path.network.allowed = this.begun + (allowance?.most(effort) ?? effort);
     this.state = new CellState(plant.pack, plant.conditions.startSoc);
     this.ledger = new LedgerSum(plant, this.state);
     this.trace = new Trace(plant, this.state);
@@ -104,6 +110,7 @@ export class SteadyRun {
     const { extended, ...trace } = this.trace.close(dead.time);
     counts.abandoned = this.holds.abandoned.size;
     counts.work = path.network.work;
+    this.allowance?.take(counts.work - this.begun);
     counts.pieces = path.counts().pieces;
     const socAtUseful = Math.max(0, useful.soc);
     return {
@@ -145,6 +152,7 @@ export class SteadyRun {
   protected begin(): DeadEnd | undefined {
     const { march, plant } = this;
     this.holds.holdHopeless();
+    if (plant.path.network.spent) return this.before('unfinished');
     const starts = this.settle(NaN);
     if (plant.path.network.spent) return this.before('unfinished');
     if (!starts) return this.before('collapse');

@@ -32,6 +32,8 @@ const LAST = 1e-6;
 const MOSTLY = 5;
 /** Share of the charge in a step from which its OCV is lifted: below, the two nodes are exact and a difference is noise. */
 const LIFTED = 1e-6;
+/** Relative distance to the other side of a jump of the demand. */
+const BESIDE = 1e-7;
 /** Bounds of the Newton matrix beyond which the nose is near. */
 const FLAT = -1e-2;
 const SINGULAR = 1e-4;
@@ -92,6 +94,7 @@ export class Step {
     const node = (branches: Float64Array): Node => ({
       volts: 0,
       amps: 0,
+      share: 1,
       soc: 0,
       ocv: 0,
       looked: cell.room(),
@@ -176,6 +179,7 @@ export class Step {
     this.startAmps = state.amps;
     this.denseKnown = false;
     const [one, two] = nodes;
+    one.share = two.share = 1;
     const guess = this.course.next(h, state.amps);
     one.amps = guess ? guess.amps1 : state.amps;
     two.amps = guess ? guess.amps2 : state.amps;
@@ -364,18 +368,46 @@ export class Step {
   }
 
   /**
-   * A step by the present current alone, where none could be met: the nodes stand at the state. Its end is not solved.
+   * A step by the present current alone, where none could be met: the nodes stand at the state, or on both sides of the jump it
+   * stands at. Its end is not solved.
    * @param h [s] very short
    */
   creep(h: number): void {
     const { state, end, plant, branches } = this;
     const { selfDischarge } = plant.pack;
+    const hunts = this.hunting();
+    if (hunts) state.amps = cellAmps(plant.pack, hunts.amps);
     this.standAt(h, state.volts, state.amps);
-    const { looked } = this.nodes[0];
+    const [one, two] = this.nodes;
+    if (hunts) {
+      one.piece = two.piece = undefined;
+      [one.volts, two.volts] = hunts.volts;
+      [one.share, two.share] = [2 - 2 * hunts.share, 2 * hunts.share];
+    }
+    const { looked } = one;
     branches.begin(h, state.slow, looked, state.amps, looked);
     branches.solve(state.slow, looked, looked, state.amps, state.amps);
     branches.end(state.slow, end.slow);
+    const { sharing } = plant.pack;
+    if (sharing) end.slow[fullerAt(plant.pack)]! += sharing.comes(looked[LOOK.slope]!, state.amps, this.holds, h);
     end.soc = state.soc - h * (state.amps / state.charge + selfDischarge * state.soc);
+  }
+
+  /**
+   * Where the demand jumps at the present volts neither of its sides meets what the cells give there, and one hunts between
+   * them: what the cells give in the mean is known, and with it for which share of the time the other side holds.
+   * @returns [A] of the path, [V] of both sides and the share of the second; undefined where the volts are no jump's
+   */
+  private hunting(): { amps: number; volts: readonly [number, number]; share: number } | undefined {
+    const { state, plant, instant } = this;
+    const { path } = plant;
+    instant.prepare(state.soc, state.slow);
+    const amps = (instant.open - state.volts) / instant.ohms;
+    const volts = [state.volts * (1 - BESIDE), state.volts * (1 + BESIDE)] as const;
+    const drawn = volts.map((v) => path.exactAmps(v)) as [number, number];
+    const share = (amps - drawn[0]) / (drawn[1] - drawn[0]);
+    if (share >= 0 && share <= 1) return { amps, volts, share };
+    return undefined;
   }
 
   /**
@@ -406,6 +438,7 @@ export class Step {
     for (const node of nodes) {
       node.volts = volts;
       node.amps = amps;
+      node.share = 1;
       node.soc = state.soc;
       lookAt(plant.pack, state.soc, state.slow, node.looked);
       node.between = plant.pack.sharing?.between ?? 0;

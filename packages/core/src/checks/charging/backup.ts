@@ -19,6 +19,7 @@ const FITTED = [1, 1.5, 2.2, 3.3, 4.7, 6.8, 10];
 /** What there is to say of a thread that is to carry its loads without mains, worst first. */
 export function backupFindings(doc: ThreadDocument, found: BackupAnswers): Finding[] {
   return [
+    ...breaksOff(doc, found),
     ...drops(found),
     ...holds(doc, found),
     ...dips(found),
@@ -28,6 +29,31 @@ export function backupFindings(doc: ThreadDocument, found: BackupAnswers): Findi
     ...standsFull(doc, found),
     ...merged(found),
   ].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}
+
+/** What is not known, since it took too much work. */
+function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAnswers): Finding[] {
+  const base = { severity: 'tight', element: 'cells' } as const;
+  const shorter = 'A shorter timeline, fewer outages, or fewer stages in one chain would say more.';
+  if (!result.end.whole)
+    return [
+      {
+        ...base,
+        id: 'breaks-off:backup',
+        title: `The timeline breaks off after ${hours(result.end.time)} of ${formatDuration(backup!.span)}: what comes then is not known`,
+        reason: `It took more work than is allowed. What is shown holds until then. ${shorter}`,
+        from: result.end.time,
+      },
+    ];
+  if (!unanswered) return [];
+  return [
+    {
+      ...base,
+      id: 'breaks-off:backup',
+      title: 'Not all of it is worked out: how long it holds and refills is known in part',
+      reason: `It took more work than is allowed. ${shorter}`,
+    },
+  ];
 }
 
 function drops({ result }: BackupAnswers): Finding[] {

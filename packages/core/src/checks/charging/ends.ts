@@ -143,6 +143,17 @@ function broken({ result, charging, doc }: ChargeContext): Finding[] {
           reason: `A stronger source, or loads that are off meanwhile, let it fill.`,
         },
       ];
+    case 'unfinished':
+      return [
+        {
+          ...base,
+          severity: 'tight',
+          id: 'charge-breaks-off:charger',
+          title: `The charge breaks off after ${hours(end.time)}, at ${percent(end.soc)}: what comes then is not known`,
+          reason: `It took more work than is allowed. What is shown holds until then; fewer stages in one chain, or loads that switch less often, would say more.`,
+          from: end.time,
+        },
+      ];
     default:
       return [];
   }

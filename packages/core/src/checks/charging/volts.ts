@@ -1,4 +1,4 @@
-import { asBought, setForWorst } from '../../charging/volts.ts';
+import { asBought, beginsAnew, setForWorst } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
 import type { Finding } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
@@ -19,8 +19,36 @@ const UNDER = 0.96;
 
 /** Whether the volts it charges to suit the cells. */
 export function volts(c: ChargeContext): Finding[] {
+  if (!c.charging.control) return uncontrolled(c);
+  return [...stops(c), ...anew(c)];
+}
+
+/** A charge that would begin anew above where it ends. */
+function anew({ charging, doc }: ChargeContext): Finding[] {
+  const { series } = doc.pack;
+  const from = beginsAnew(charging, series);
+  if (!from?.told) return [];
+  const { recharge } = charging.control!;
+  const set = V('outputVolts' in charging.stage ? charging.stage.outputVolts / series : 0);
+  const value = floor3(from.volts);
+  return [
+    {
+      id: 'begins-anew:charger',
+      severity: 'tight',
+      element: 'charger',
+      title: `It begins anew below ${V(recharge!)} a cell, and charges to no more than ${set}`,
+      reason: `Each charge would begin as the last one ends, for ever. It is reckoned with ${V(from.volts)} a cell instead.`,
+      action: {
+        label: `Begin anew below ${V(value)}`,
+        edits: [{ op: 'replace', path: ['charging', 'control', 'recharge'], value }],
+      },
+    },
+  ];
+}
+
+/** Where it stops, against what the cells want. */
+function stops(c: ChargeContext): Finding[] {
   const { charging, doc } = c;
-  if (!charging.control) return uncontrolled(c);
   const { series, cell } = doc.pack;
   const full = series * cell.fullVolts;
   const { stop } = c;
