@@ -12,6 +12,7 @@ const programs = await bundle({
   soak: 'packages/core/test/soak/run.ts',
   hostile: 'packages/core/test/soak/hostile.ts',
   programmes: 'packages/core/test/soak/programmes.ts',
+  whole: 'packages/core/test/soak/whole.ts',
 });
 const [designs = '10000', seed = '1'] = process.argv.slice(2);
 const files = outcome(programs.hostile, String(10 * Number(designs)), seed);
@@ -48,6 +49,28 @@ Two to five modes over some hundreds of cycles; half of them a load under peaks,
 | longest run | ${work.longest.toFixed(0)} ms | ≤ 1 s |
 | other ends, NaN, refused actions, exceptions | ${work.troubles} | 0 |
 ${work.first.map((t) => `\n- ${t.what.slice(0, 200)} (programme ${t.index})`).join('')}`,
+);
+const whole = outcome(programs.whole, String(Math.ceil(Number(designs) / 10)), seed);
+const asked = Object.entries(whole.found);
+const rowOf = (what, of) => `| ${what} | ${asked.map(([, tally]) => of(tally)).join(' | ')} | `;
+writePart(
+  'whole',
+  `## Threads with everything in them
+
+${where('soak')}
+A tree of stages, a programme with peaks and loads that give way, unlike groups or cells, a board that balances, cold or warm air through a day, a charger, mains that comes and goes; all that is asked of each. Seed ${whole.seed}.
+
+| what | ${asked.map(([name]) => name).join(' | ')} | aim |
+| --- | ${asked.map(() => '---').join(' | ')} | --- |
+${rowOf('threads', (t) => t.asked)}${whole.count} |
+${rowOf('broken off, and told', (t) => t.cut)}|
+${rowOf('largest opening of an account', (t) => t.closure.toExponential(1))}1e-6 |
+${rowOf('accounts open', (t) => t.open)}0 |
+${rowOf('longest, processor time', (t) => `${t.longest.toFixed(2)} s`)}1 s |
+${rowOf('over a second', (t) => t.over)}0 |
+
+NaN, exceptions, words that say nothing and the above: ${whole.troubles}.
+${whole.first.map((t) => `\n- ${t.what.slice(0, 200)} (thread ${t.index})`).join('')}`,
 );
 const found = outcome(programs.soak, designs, seed);
 

@@ -9,7 +9,6 @@ import {
   chargeNetlist,
   transferNetlist,
   yearsOf,
-  type Year,
   type ChargeResult,
 } from '@mile-thread/core/charging';
 import {
@@ -21,7 +20,7 @@ import {
   type Stage,
   type ThreadDocument,
 } from '@mile-thread/core/model';
-import { cycleAt, readingOf, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
+import { cycleAt, finish, readingOf, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
@@ -263,12 +262,10 @@ function fit(doc: ThreadDocument, file: string, { json, log }: { json?: boolean;
   if (lines) complain(`mile: passed over in ${file}:\n${lines}`);
   const curve = log === undefined ? undefined : curveIn(log);
   if (log !== undefined && !curve) return EXIT.badFile;
-  const run = explain({ ...doc, readings, ...(curve ? { curves: [curve] } : {}) });
-  let step = run.next();
-  while (!step.done) step = run.next();
-  if (!step.value) return fail('mile: these readings say nothing of cells, losses and draws\n', EXIT.notMet);
-  say(json ? `${JSON.stringify(step.value, null, 2)}\n` : fitText(doc, step.value));
-  return step.value.settled ? EXIT.met : EXIT.notMet;
+  const found = finish(explain({ ...doc, readings, ...(curve ? { curves: [curve] } : {}) }));
+  if (!found) return fail('mile: these readings say nothing of cells, losses and draws\n', EXIT.notMet);
+  say(json ? `${JSON.stringify(found, null, 2)}\n` : fitText(doc, found));
+  return found.settled ? EXIT.met : EXIT.notMet;
 }
 
 /** The run-down in a log; undefined, and told, where it cannot be read. */
@@ -308,7 +305,7 @@ function mains(
   }
   const result = backupOf(doc);
   const found = backupFindings(doc, result);
-  const random = count > 0 ? allYears(doc, count, result.dip?.chance ?? 0) : [];
+  const random = count > 0 ? finish(yearsOf(doc, 0, count, result.dip?.chance ?? 0)) : [];
   if (csv !== undefined) {
     const failed = write(seriesCsv(doc, result.result.series), csv);
     if (failed !== undefined) return failed;
@@ -317,14 +314,6 @@ function mains(
     say(json ? outageJson(doc, result, found, random) : outageText(doc, result, found, random));
   }
   return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
-}
-
-function allYears(doc: ThreadDocument, count: number, dips: number): Year[] {
-  const run = yearsOf(doc, 0, count, dips);
-  for (;;) {
-    const step = run.next();
-    if (step.done) return step.value;
-  }
 }
 
 function transferCircuit(doc: ThreadDocument): number {

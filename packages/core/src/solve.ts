@@ -2,6 +2,7 @@
 export { compile, type Plant } from './plant/compile.ts';
 export type { Conditions } from './plant/conditions.ts';
 export { plantKey, readingsKey, threadKey } from './plant/key.ts';
+export { finish } from './numeric/finish.ts';
 export { heldModes, type HeldMode } from './solver/held.ts';
 export { runMany, type Candidate } from './solver/batch.ts';
 export type { Idle } from './solver/idle.ts';

@@ -79,7 +79,6 @@ export const anyWhole: fc.Arbitrary<ThreadDocument> = fc
       ...(work ? workOf(doc, work) : {}),
     };
     const decoded = decodeThread(JSON.parse(JSON.stringify(whole)));
-    if (!decoded.ok && process.env.WHY) console.log(JSON.stringify(decoded.issues.slice(0,3)));
     return decoded.ok ? decoded.value : JSON.parse(JSON.stringify(doc));
   });
 
@@ -136,7 +135,9 @@ function workOf({ loads }: ThreadDocument, work: Work): Partial<ThreadDocument> 
         ...l,
         draws,
         ...(peaks && k === 0 ? { peaks: [{ ...peaks, every }] } : {}),
-        ...(below && k === 1 ? { below, ...(below === 'resets' ? { restart: { seconds: 2, value } } : {}) } : {}),
+        ...(below && k === 1
+          ? { below, ...(below === 'resets' ? { restart: { seconds: 2, value } } : {}) }
+          : {}),
       };
     }),
     programme: {

@@ -7,6 +7,7 @@ import {
   demoThreads,
   goneOf,
   heldFrom,
+  finish,
   holdField,
   lowestLevel,
   outage,
@@ -79,10 +80,7 @@ describe('outages as chance brings them', () => {
     expect(holds / HOUR).toBeGreaterThan(4);
     // One outage in some of those that last a median of half of that, so that there are years of both kinds.
     const odds = { perYear: 3, half: holds / HOUR / 3, sixth: holds / HOUR / 1.2 };
-    const run = yearsOf({ ...doc, backup: { span: 24, outages: [], chance: odds } }, 0, 30, 0.5);
-    let step = run.next();
-    while (!step.done) step = run.next();
-    const years = step.value;
+    const years = finish(yearsOf({ ...doc, backup: { span: 24, outages: [], chance: odds } }, 0, 30, 0.5));
     const longer = (y: number) => randomYear(odds, y).some((g) => g.to - g.from > holds);
     expect(years.filter((y) => y.drops > 0).map((y) => y.year)).toEqual(
       years.map((y) => y.year).filter(longer),
@@ -161,7 +159,7 @@ describe('what a pack holds by charge and age, and where it may stand', () => {
   const found = backupOf(lock);
 
   it('a field: never longer with less charge or older cells; its first row is that of new cells', () => {
-    const { soc, left, seconds } = holdField(lock);
+    const { soc, left, seconds } = finish(holdField(lock));
     expect(seconds[0]).toEqual(found.holds[0]!.seconds);
     for (let a = 0; a < left.length; a++) {
       for (let k = 0; k < soc.length; k++) {

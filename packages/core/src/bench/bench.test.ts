@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
-import { defaultBuck, demoThreads, type ThreadDocument } from '../../test/core.ts';
+import { defaultBuck, demoThreads, finish, type ThreadDocument } from '../../test/core.ts';
 import { drawHours } from '../belief/range.ts';
 import type { BenchReading } from '../model/readings.ts';
 import { summaryOf } from '../belief/summary.ts';
@@ -41,10 +41,7 @@ describe('the measuring plan', () => {
   it('the run-down has the range that two hundred draws have, to what first order leaves', () => {
     const doc = demoThreads().find((t) => t.name.includes('microscope'))!;
     const { p10, p90, value } = step(doc, 'run').predicted!;
-    const draws = drawHours(doc, 1, 0, 200);
-    let at = draws.next();
-    while (!at.done) at = draws.next();
-    const drawn = summaryOf(at.value.hours);
+    const drawn = summaryOf(finish(drawHours(doc, 1, 0, 200)).hours);
     expect((p90 - p10) / (drawn.p90 - drawn.p10)).toBeGreaterThan(0.75);
     expect((p90 - p10) / (drawn.p90 - drawn.p10)).toBeLessThan(1.3);
     expect(value).toBeGreaterThan(drawn.p10);

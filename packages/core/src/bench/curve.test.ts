@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
-import { defaultBoost, demoThreads, type ThreadDocument } from '../../test/core.ts';
+import { defaultBoost, demoThreads, finish, type ThreadDocument } from '../../test/core.ts';
 import { changeThread } from '../model/changeThread.ts';
 import type { BenchCurve } from '../model/readings.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
@@ -38,11 +38,7 @@ function logged(doc: ThreadDocument, rows: number, rest: number, seed = 1): Benc
 }
 
 function explained(doc: ThreadDocument): Explanation {
-  const run = explain(doc);
-  for (;;) {
-    const step = run.next();
-    if (step.done) return step.value!;
-  }
+  return finish(explain(doc))!;
 }
 
 describe('a curve over the run', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { load, seriesOhms, thread } from '../../test/build.ts';
 import { caseOf, input } from '../../test/cases.ts';
-import { defaultBuck, demoThreads, type ThreadDocument } from '../../test/core.ts';
+import { defaultBuck, demoThreads, finish, type ThreadDocument } from '../../test/core.ts';
 import { cellOf } from '../../test/schedules.ts';
 import { drawn, figuresOf } from '../belief/figures.ts';
 import { scoresOf } from '../belief/spread.ts';
@@ -14,11 +14,7 @@ import { predictions, valuesOf } from './predict.ts';
 import { misfits, settledBy, takeOver } from './takeOver.ts';
 
 function explained(doc: ThreadDocument): Explanation | undefined {
-  const run = explain(doc);
-  for (;;) {
-    const step = run.next();
-    if (step.done) return step.value;
-  }
+  return finish(explain(doc));
 }
 
 /** Hidden truths that are sought; many more by `npm run soak`. */

@@ -31,6 +31,8 @@ const BEGINNING = 600;
 /** What all runs of a plan may cost together, and what a run costs besides its steps. */
 const EFFORT = 300_000;
 const OBSERVED = 1000;
+/** What an instant of one mode may cost; a few hundred are the rule. */
+const INSTANT = 20_000;
 /** Points at which a course's range is told. */
 const POINTS = 60;
 
@@ -119,7 +121,7 @@ export function observed(
   values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
   values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
   dips(doc, run, values);
-  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) held(doc, conditions, shared, mode, values);
+  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) held(doc, conditions, shared, mode, values, allowance);
   for (const stage of doc.stages) if (isRegulated(stage)) values.set(`set:${stage.id}`, stage.outputVolts);
   const { protection, series } = doc.pack;
   if (protection) {
@@ -142,12 +144,16 @@ function held(
   shared: SharedPaths,
   mode: string | undefined,
   values: Values,
+  allowance?: Allowance,
 ): void {
   const plant = compile(doc, { ...conditions, ...(mode === undefined ? {} : { mode }) }, shared);
   const { pack, path } = plant;
   const state = new CellState(pack, plant.conditions.startSoc);
+  // Not all of what is left: there are other modes, and other figures.
+  path.network.allowed = path.network.work + (allowance?.most(INSTANT) ?? INSTANT);
   new Instant(plant).solve(state, NaN);
   path.read(state.volts);
+  allowance?.take(path.network.work);
   const name = mode ?? '';
   values.set(`draw:${name}`, pathAmps(pack, state.amps));
   values.set(`sag:${name}`, state.volts);

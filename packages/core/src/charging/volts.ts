@@ -86,7 +86,9 @@ export function beginsAnew(
   const stated = control?.recharge;
   if (stated === undefined) return undefined;
   const set = 'outputVolts' in stage ? stage.outputVolts / series : Infinity;
-  return stated < set ? { volts: stated, told: false } : { volts: set - Math.min(USUAL_ANEW, set / 2), told: true };
+  return stated < set
+    ? { volts: stated, told: false }
+    : { volts: set - Math.min(USUAL_ANEW, set / 2), told: true };
 }
 
 /** [V] to set so that the highest it may be is `limit`. */

@@ -164,7 +164,9 @@ export class OutageRun extends SteadyRun {
       plant.path.loads.reduce((sum, load, l) => {
         const stage = plant.path.stages.find((s) => s.id === load.from);
         const volts =
-          stage && isRegulated(stage) ? stage.outputVolts : Math.min(load.range.max, plant.pack.series * plant.pack.cell.ocv(0.5));
+          stage && isRegulated(stage)
+            ? stage.outputVolts
+            : Math.min(load.range.max, plant.pack.series * plant.pack.cell.ocv(0.5));
         const amps = loadAmps(draws.laws[l]!, draws.values[l]!, draws.slopes[l]!, volts);
         return sum + draws.factors[l]! * amps * volts;
       }, 0);

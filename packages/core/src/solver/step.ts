@@ -389,7 +389,8 @@ export class Step {
     branches.solve(state.slow, looked, looked, state.amps, state.amps);
     branches.end(state.slow, end.slow);
     const { sharing } = plant.pack;
-    if (sharing) end.slow[fullerAt(plant.pack)]! += sharing.comes(looked[LOOK.slope]!, state.amps, this.holds, h);
+    if (sharing)
+      end.slow[fullerAt(plant.pack)]! += sharing.comes(looked[LOOK.slope]!, state.amps, this.holds, h);
     end.soc = state.soc - h * (state.amps / state.charge + selfDischarge * state.soc);
   }
 

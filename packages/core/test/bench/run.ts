@@ -1,3 +1,4 @@
+import { finish } from '../../src/numeric/finish.ts';
 import { spawnSync } from 'node:child_process';
 import { Worker } from 'node:worker_threads';
 import { caseRuns } from '../../src/belief/cases.ts';
@@ -130,8 +131,8 @@ const ALL: Record<string, () => unknown> = {
   mains: () => outage(door, gone, YEAR),
   chance: () => outage(door, randomYear(often, 1), YEAR),
   hold: () => holdTimes(door),
-  field: () => holdField(door),
-  joins: () => joinsOf(door),
+  field: () => finish(holdField(door)),
+  joins: () => finish(joinsOf(door)),
   envelope: () => stageEnvelope(real, realRun, 'lamp-rail'),
   map: () => efficiencyMap(real.stages[0]!, inputs, 60, 25),
 };

@@ -1,6 +1,7 @@
 import { explain, observedOf, planOf, type Explanation } from '@mile-thread/core/bench';
 import { demoThreads } from '@mile-thread/core';
 import type { BenchCurve, BenchReading, ThreadDocument } from '@mile-thread/core/model';
+import { finish } from '@mile-thread/core/solve';
 import { describe, expect, it } from 'vitest';
 import { Bench } from './bench.ts';
 
@@ -65,11 +66,7 @@ function practise(
 }
 
 function explained(thread: ThreadDocument): Explanation {
-  const run = explain(thread);
-  for (;;) {
-    const step = run.next();
-    if (step.done) return step.value!;
-  }
+  return finish(explain(thread))!;
 }
 
 describe('a plan practised on stand-ins', () => {

@@ -31,12 +31,12 @@ export function backupChecks(doc: ThreadDocument): Finding[] {
 }
 
 /** The four ways of joining side by side. */
-export function joins(doc: ThreadDocument): JoinOption[] {
+export function joins(doc: ThreadDocument): Generator<number, JoinOption[], undefined> {
   return joinsOf(doc);
 }
 
 /** Hold times over charge and age. */
-export function holdField(doc: ThreadDocument): HoldField {
+export function holdField(doc: ThreadDocument): Generator<number, HoldField, undefined> {
   return fieldOf(doc);
 }
 
