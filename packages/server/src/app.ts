@@ -2,7 +2,7 @@ import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { secureHeaders } from 'hono/secure-headers';
 import { isLocal } from './local.ts';
-import { standIns } from './standins/sockets.ts';
+import { standIns, type StandInOptions } from './standins/sockets.ts';
 
 /** Nothing leaves the machine: every source is the page's own. Ant Design needs inline styles, Plotly data images. */
 const POLICY = {
@@ -55,12 +55,12 @@ function isPart(path: string): boolean {
  * The server: the built application, a health answer, and stand-ins for instruments. It keeps nothing.
  * @param root folder of the built application, relative to the working directory
  */
-export function createApp(root: string): Hono {
+export function createApp(root: string, options: StandInOptions = {}): Hono {
   const app = new Hono();
   // A page elsewhere whose name is made to lead here must not read what this machine serves.
   app.use(async (c, next) => (isLocal(c.req.header('host')) ? next() : c.text('Not for this host', 421)));
   app.use(async (c, next) => (isPart(c.req.path) ? PART : DOCUMENT)(c, next));
-  app.route('/standins', standIns());
+  app.route('/standins', standIns(options));
   app.get('/health', (c) => c.json({ status: 'ok' }));
   app.use('/assets/*', async (c, next) => {
     await next();

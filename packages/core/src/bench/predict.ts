@@ -29,7 +29,7 @@ const ROWS = 300;
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
 /** What all runs of a plan may cost together, and what a run costs besides its steps. */
-const EFFORT = 300_000;
+const EFFORT = 450_000;
 const OBSERVED = 1000;
 /** What an instant of one mode may cost; a few hundred are the rule. */
 const INSTANT = 20_000;
@@ -56,7 +56,7 @@ export interface PredictedCourse {
 
 /**
  * What a thread's readings ought to be, each with the range that its figures' tolerances leave: of the first order, each figure
- * in turn a deviation to either side, their squares added. Textbook (propagation of uncertainty); where a value bends with its
+ * in turn a deviation to either side, to one side where a run takes long, their squares added. Textbook (propagation of uncertainty); where a value bends with its
  * figures a range is off by up to a fifth.
  */
 export function predictions(doc: ThreadDocument): Predictions {
@@ -80,15 +80,19 @@ export function predictions(doc: ThreadDocument): Predictions {
   ];
   const middle = all(stated);
   const variance = middle.map(() => 0);
+  // Where there is no room for both sides of each figure, one has to do.
+  const both = allowance.holds(EFFORT - allowance.left) >= 2 * figures.length;
   let leftOut = 0;
   figures.forEach(({ distribution }, k) => {
     if (allowance.spent) return void leftOut++;
     // An even score of −1…1 has a deviation of the root of a third.
     const one = distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
-    const [low, high] = [all(at(k, -one)), all(at(k, one))];
+    const low = both ? all(at(k, -one)) : middle;
+    const high = all(at(k, one));
     // A run cut short says nothing of what it comes to.
     if (allowance.spent) return void leftOut++;
-    for (let i = 0; i < variance.length; i++) variance[i]! += ((high[i]! - low[i]!) / 2) ** 2;
+    const sides = both ? 2 : 1;
+    for (let i = 0; i < variance.length; i++) variance[i]! += ((high[i]! - low[i]!) / sides) ** 2;
   });
   const told = middle.map((value, k): Predicted => {
     const ten = TEN * Math.sqrt(variance[k]!);
@@ -121,7 +125,8 @@ export function observed(
   values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
   values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
   dips(doc, run, values);
-  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined]) held(doc, conditions, shared, mode, values, allowance);
+  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined])
+    held(doc, conditions, shared, mode, values, allowance);
   for (const stage of doc.stages) if (isRegulated(stage)) values.set(`set:${stage.id}`, stage.outputVolts);
   const { protection, series } = doc.pack;
   if (protection) {

@@ -46,6 +46,8 @@ export interface Setting {
  */
 export class ChargerLaw {
   readonly source: SourceCurve;
+  /** times it has been looked at where its input stands */
+  asks = 0;
   /** [Ω] of cable and contacts */
   readonly wire: number;
   /** [V] it charges to; Infinity where it holds nothing back */
@@ -236,6 +238,7 @@ export class ChargerLaw {
   /** [V] that droop, cable and sag leave of the source where the input stands at `volts`, as it is asked. */
   private left(volts: number): number {
     const { source } = this;
+    this.asks++;
     const own = this.now.at(volts, this.askedVolts, this.asked).inputAmps;
     if (own === Infinity) return 0;
     const total = own + this.besides(volts, own);

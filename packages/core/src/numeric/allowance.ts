@@ -3,7 +3,7 @@
  * what they cost over those. Each run takes at most what is left, and says what it has taken.
  */
 export class Allowance {
-  constructor(private left: number) {}
+  constructor(public left: number) {}
 
   /** What a run may cost that is given at most so much by itself. */
   most(own: number): number {

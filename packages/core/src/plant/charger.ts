@@ -42,6 +42,9 @@ export interface Watched {
   again: number;
 }
 
+/** What it costs to look at a charger's input once, in demands. */
+const ASK_COST = 0.4;
+
 const NOTHING: Watched = { ready: Infinity, tapered: 0, ofBattery: false, again: 0 };
 
 /**
@@ -105,6 +108,13 @@ export class ChargerPlant implements Feeding {
 
   /** Where the charger stands at `volts`. @returns [A] drawn from the pack */
   at(network: Network, volts: number, setting: Setting, out: ChargePoint): number {
+    const { asks } = this.law;
+    const amps = this.found(network, volts, setting, out);
+    network.spend(ASK_COST * (this.law.asks - asks));
+    return amps;
+  }
+
+  private found(network: Network, volts: number, setting: Setting, out: ChargePoint): number {
     const { law, charging } = this;
     if (charging.meanwhile !== 'path') {
       law.solve(volts, setting, undefined, out);

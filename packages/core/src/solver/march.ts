@@ -46,13 +46,13 @@ const ROUGH = 1 / 400;
 /** Share of the charge against which it is measured at least how much fuller odd cells are. */
 const LEAST_HELD = 0.01;
 /** Share of the charge in one creep: what it is off by goes with its square. */
-const MOST_CREPT = 5e-5;
+const MOST_CREPT = 2e-5;
 /** Demands that one creep counts for, and a step and one of its sweeps, by the time they take. */
 const CREEP_COST = 100;
-const STEP_COST = 1.5;
+const STEP_COST = 1;
 const SWEEP_COST = 0.5;
 /** Stages and loads that double it. */
-const ELEMENTS = 8;
+const ELEMENTS = 12;
 /** Share of a step by which one may be longer, rather than one more be taken before a knot. */
 const STRETCH = 0.25;
 /** Share of the charge below which nothing lies between here and a knot. */
@@ -94,7 +94,7 @@ export class March {
   /** [s] of the stretch marched through: events in a short one are located within it */
   private stretch = Infinity;
   private creptTo = -Infinity;
-  /** how many times the usual a step costs: rows of many columns */
+  /** how many times the usual a step costs: rows of many columns, groups or cells that differ */
   private readonly price: number;
   /** sweeps that have been paid for */
   private paid = 0;
@@ -109,8 +109,9 @@ export class March {
     private readonly options: MarchOptions,
   ) {
     this.step = new Step(plant, state);
-    const { path } = plant;
-    this.price = 1 + (path.stages.length + path.loads.length) / ELEMENTS;
+    const { path, pack } = plant;
+    this.price =
+      (pack.groups ? 2 : pack.sharing ? 1.5 : 1) * (1 + (path.stages.length + path.loads.length) / ELEMENTS);
     this.before = new Events(plant);
     this.change = new FirstChange(plant, this.step, this.before);
   }
@@ -142,11 +143,12 @@ export class March {
 
   private march(edge: number): Stop {
     const { state, counts } = this;
-    const { pack } = this.plant;
+    const { pack, path } = this.plant;
     this.stretch = edge - state.time;
     for (;;) {
-      if (!this.pay()) return 'unfinished';
+      if (path.network.spent) return 'unfinished';
       if (!(state.time < edge * (1 - 1e-12))) return 'edge';
+      this.pay();
       const least = this.least();
       const h = Math.min(
         this.h,
@@ -194,7 +196,7 @@ export class March {
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
     const most = MOST_CREPT / Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
     step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
-    ledger.book(step);
+    if (!ledger.book(step)) return;
     state.time += step.h;
     state.soc = step.end.soc;
     ledger.warm(chargeAt(plant.pack, step.end.slow));
@@ -249,12 +251,12 @@ export class March {
     recorder?.keep(until, { soc: state.soc, volts, amps, ocv: step.nodes[0].ocv });
   }
 
-  /** Count a step and the sweeps since the last. @returns whether there is more to spend */
-  private pay(): boolean {
+  /** Count a step and the sweeps since the last. */
+  private pay(): void {
     const { step } = this;
     const sweeps = step.sweeps - this.paid;
     this.paid = step.sweeps;
-    return this.plant.path.network.spend(this.price * (STEP_COST + SWEEP_COST * sweeps));
+    this.plant.path.network.spend(this.price * (STEP_COST + SWEEP_COST * sweeps));
   }
 
   /** [s] to which events are located. */

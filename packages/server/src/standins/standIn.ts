@@ -11,6 +11,9 @@ const LEADS = 0.035;
 const MOST = { load: { amps: 20, watts: 150 }, supply: { volts: 60, amps: 10 } } as const;
 
 const OK = '0,"No error"';
+/** Errors kept until they are asked for. */
+const MOST_ERRORS = 20;
+const OVERFLOW = '-350,"Queue overflow"';
 
 /** Text commands of one stand-in, in the manner of SCPI: a header, perhaps a `?`, perhaps a value. */
 export abstract class StandIn {
@@ -50,7 +53,9 @@ export abstract class StandIn {
   protected abstract answer(command: string, rest: string): string | undefined | typeof UNKNOWN;
 
   protected fail(code: number, words: string): undefined {
-    this.errors.push(`${code},"${words}"`);
+    // The queue is full: its last entry says so, and what comes then is lost (SCPI 1999, 21.8.1, from memory).
+    if (this.errors.length < MOST_ERRORS) this.errors.push(`${code},"${words}"`);
+    else this.errors[MOST_ERRORS - 1] = OVERFLOW;
     return undefined;
   }
 

@@ -3,6 +3,7 @@ import { demoThreads } from '@mile-thread/core';
 import { truthOf } from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import type { AddressInfo } from 'node:net';
+import { connect } from 'node:net';
 import type { Server } from 'node:http';
 import { afterAll, describe, expect, it } from 'vitest';
 import WebSocket, { WebSocketServer } from 'ws';
@@ -33,6 +34,16 @@ describe('stand-ins on the bench', () => {
     expect(ask('meter', 'SYST:ERR?')).toMatch(/^-113/);
     expect(ask('meter', 'SYST:ERR?')).toBe('0,"No error"');
     expect(ask('meter', '')).toBeUndefined();
+  });
+
+  it('keep few errors that nobody asks for, and say that more were lost', () => {
+    const { ask } = benchOf();
+    for (let k = 0; k < 5000; k++) ask('load', 'SOUR:CURR many');
+    const told: string[] = [];
+    for (let k = 0; k < 30; k++) told.push(ask('load', 'SYST:ERR?')!);
+    expect(told.filter((t) => t.startsWith('-120'))).toHaveLength(19);
+    expect(told[19]).toMatch(/^-350/);
+    expect(told.slice(20).every((t) => t.startsWith('0,'))).toBe(true);
   });
 
   it('a set point nobody turned is found before a load hangs on it: by a supply in the place of the pack, and by the pack', () => {
@@ -136,10 +147,13 @@ describe('stand-ins on the bench', () => {
   });
 });
 
+/** [ms] after which a silent bench goes off, here. */
+const DEAD_MAN = 400;
+
 describe('over sockets', () => {
   const sockets = new WebSocketServer({ noServer: true });
   const server = serve({
-    fetch: createApp('nowhere').fetch,
+    fetch: createApp('nowhere', { deadMan: DEAD_MAN }).fetch,
     port: 0,
     hostname: '127.0.0.1',
     websocket: { server: sockets },
@@ -175,9 +189,51 @@ describe('over sockets', () => {
     other.close();
   });
 
+  it('a page that is frozen, its line half-open, leaves nothing on; one that goes on asking does', async () => {
+    const { id } = (await (await make({ thread: doc })).json()) as { id: string };
+    const [load, hands] = [line(id, 'load'), line(id, 'hands')];
+    await Promise.all([opened(load), opened(hands)]);
+    expect(await answer(load, 'SOUR:CURR 0.3\nINP ON\nINP?\n')).toBe('1\n');
+    await answer(hands, 'LOADS on\nSPEED?\n');
+    // Whoever is at the bench is heard of by any of its lines.
+    for (const until = Date.now() + 2 * DEAD_MAN; Date.now() < until; )
+      expect(await answer(hands, 'SPEED?\n')).toBeTruthy();
+    expect(await answer(load, 'INP?\n')).toBe('1\n');
+    const gone = Promise.all([load, hands].map((s) => new Promise((resolve) => s.once('close', resolve))));
+    await gone;
+    const again = line(id, 'load');
+    await opened(again);
+    expect(await answer(again, 'INP?\n')).toBe('0\n');
+    again.close();
+  });
+
+  it('bears a seed beyond all numbers and a Host that is none', async () => {
+    expect((await make({ thread: doc, seed: 1e308 })).status).toBe(200);
+    const { port } = server.address() as AddressInfo;
+    for (const host of ['[', 'a b', '::::', 'localhost:99999999', '%', '\u00e9'.repeat(200)]) {
+      const said = await new Promise<string>((resolve) => {
+        const raw = connect(port, '127.0.0.1', () =>
+          raw.write(`GET /standins/b1/load HTTP/1.1\r\nHost: ${host}\r\nConnection: close\r\n\r\n`),
+        );
+        let text = '';
+        raw.on('data', (data) => (text += String(data)));
+        raw.on('close', () => resolve(text));
+        raw.on('error', () => resolve(text));
+      });
+      expect(said, host).toMatch(/^HTTP\/1.1 4\d\d/);
+      // Upgrades take another way through the server.
+      const upgrade = new WebSocket(`ws://127.0.0.1:${port}/standins/b1/load`, { headers: { host } });
+      await expect(opened(upgrade)).rejects.toThrow();
+    }
+    expect((await make({ thread: doc })).status).toBe(200);
+  });
+
   it('says why a bench is not made, and lets nobody else in', async () => {
     expect((await make({ thread: { format: 'mile-thread' } })).status).toBe(400);
     expect((await make({ thread: doc }, { origin: 'http://evil.example' })).status).toBe(403);
+    // A page of this machine, but of another server on it.
+    expect((await make({ thread: doc }, { origin: 'http://127.0.0.1:5' })).status).toBe(403);
+    expect((await make({ thread: doc }, { origin: new URL(base()).origin })).status).toBe(200);
     const { id } = (await (await make({ thread: doc })).json()) as { id: string };
     await expect(opened(line(id, 'load', 'http://evil.example'))).rejects.toThrow('403');
     await expect(opened(line('none', 'load'))).rejects.toThrow('404');

@@ -3,11 +3,12 @@ import { Instrument } from './driver.ts';
 import type { Line } from './line.ts';
 
 /** A line whose other end is played by hand. */
-function played() {
+function played(endsOff = true) {
   const sent: string[] = [];
   let text: (t: string) => void = () => undefined;
   let close: () => void = () => undefined;
   const line: Line = {
+    endsOff,
     send: (t) => void sent.push(t),
     onText: (l) => (text = l),
     onClose: (l) => (close = l),

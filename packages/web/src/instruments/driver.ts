@@ -50,6 +50,16 @@ export class Instrument {
     line.onClose(() => this.gone());
   }
 
+  /** What a person is told of a line that is gone. */
+  get goneWords(): string {
+    return this.line.endsOff ? LOST : PULLED;
+  }
+
+  /** Whether what it had on may still be on once its line is gone. */
+  get leavesOn(): boolean {
+    return !this.line.endsOff && this.role !== 'meter';
+  }
+
   get closed(): boolean {
     return this.lost;
   }
@@ -175,7 +185,7 @@ export class Instrument {
 
   private once(question: string): Promise<string> {
     return new Promise((resolve, reject) => {
-      if (this.lost) return reject(new InstrumentError('lost', LOST));
+      if (this.lost) return reject(new InstrumentError('lost', this.goneWords));
       const timer = setTimeout(() => {
         this.waiting = undefined;
         this.stale = true;
@@ -236,11 +246,13 @@ export class Instrument {
     this.waiting = undefined;
     if (!waiting) return;
     clearTimeout(waiting.timer);
-    waiting.failed(new InstrumentError('lost', LOST));
+    waiting.failed(new InstrumentError('lost', this.goneWords));
   }
 }
 
 const LOST = 'The connection is gone; what it had on is off. Connect it again.';
+const PULLED =
+  'The cable is gone, and what it had on may still be on: switch it off at the instrument. Then connect it again.';
 
 function pause(ms: number): Promise<void> {
   return new Promise((done) => setTimeout(done, ms));

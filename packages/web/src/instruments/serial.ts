@@ -58,6 +58,7 @@ function lineOf(port: SerialPort): Line {
     end();
   })();
   return {
+    endsOff: false,
     send: (text) => void writer.write(encoder.encode(text)).catch(end),
     onText: (listener) => (onText = listener),
     onClose: (listener) => (onClose = listener),

@@ -8,6 +8,7 @@ export function openSocket(path: string): Promise<Line> {
       reject(new InstrumentError('lost', 'The local server gives no line to it: is it still running?'));
     socket.onopen = () =>
       resolve({
+        endsOff: true,
         send: (text) => {
           if (socket.readyState === WebSocket.OPEN) socket.send(text);
         },

@@ -13,7 +13,7 @@ import clsx from 'clsx';
 import type { SaveState, SessionStore } from '../document/session.ts';
 import { EditableText } from '../kit/EditableText.tsx';
 import { fileName, saveFile } from '../kit/files.ts';
-import { LiveStop } from './LiveStop.tsx';
+import { LiveStop } from '../kit/LiveStop.tsx';
 import barCss from '../kit/bar.module.css';
 import css from './frame.module.css';
 

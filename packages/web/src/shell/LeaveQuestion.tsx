@@ -1,25 +1,30 @@
 import { Button, Modal } from 'antd';
 
 interface Props {
-  /** why it is not kept */
+  title: string;
+  /** why it is asked */
   message: string;
-  onLeave(): void;
+  /** ways to leave */
+  leave: { words: string; act(): void }[];
+  stay: string;
   onStay(): void;
 }
 
-/** Before what is not kept is left. */
-export function LeaveQuestion({ message, onLeave, onStay }: Props) {
+/** Before what is not kept, or still on, is left. */
+export function LeaveQuestion({ title, message, leave, stay, onStay }: Props) {
   return (
     <Modal
       open
       closable={false}
-      title="Your last change is not kept"
+      title={title}
       footer={[
-        <Button key="leave" danger onClick={onLeave}>
-          Leave without it
-        </Button>,
+        ...leave.map(({ words, act }) => (
+          <Button key={words} danger onClick={act}>
+            {words}
+          </Button>
+        )),
         <Button key="stay" type="primary" onClick={onStay}>
-          Stay and try again
+          {stay}
         </Button>,
       ]}
     >

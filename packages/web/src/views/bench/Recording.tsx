@@ -1,7 +1,7 @@
 import type { BenchCurve, ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useEffect, useRef } from 'react';
-import { dropRecording, useRecordings, type Kept } from '../../storage/recordings.ts';
+import { dropRecording, findOrphans, useRecordings, type Kept } from '../../storage/recordings.ts';
 import { curveOf } from './model.ts';
 import { recordRun } from './record.ts';
 import { stopAll, useBench, useRecorded } from './session.ts';
@@ -29,13 +29,15 @@ export function Recording({ threadId, onKeep }: Props) {
     here.current = true;
     return () => void (here.current = false);
   }, []);
+  useEffect(() => void findOrphans(threadId).catch(() => undefined), [threadId]);
   // Not read again with every piece of the one that goes on.
   const kept = useRecordings(recording ? undefined : threadId);
   // A run that is over goes onto the run by itself; what a reload or a lost line cut short waits to be looked at.
   const waiting = (kept ?? []).filter((k) => k.recording.id !== recording?.id);
   useEffect(() => {
-    for (const { rows, recording: of } of waiting) {
-      if (rows.length < LEAST_ROWS && Date.now() - of.startedAt > BEGUN) void dropRecording(of.id);
+    for (const { rows, recording: of, beingWritten } of waiting) {
+      if (!beingWritten && rows.length < LEAST_ROWS && Date.now() - of.startedAt > BEGUN)
+        void dropRecording(of.id);
     }
   });
   if (recording) {
@@ -63,18 +65,25 @@ export function Recording({ threadId, onKeep }: Props) {
     <>
       {waiting
         .filter((k) => k.rows.length >= LEAST_ROWS)
-        .map((k) => (
-          <p key={k.recording.id} className={css.recording}>
-            <b>Recorded {new Date(k.recording.startedAt).toTimeString().slice(0, 5)}</b>
-            {k.rows.length} readings in {formatDuration(k.rows.at(-1)![0] / SECONDS_PER_HOUR)}
-            <button type="button" className="link strong" onClick={() => take(k)}>
-              lay it over the run
-            </button>
-            <button type="button" className="link" onClick={() => void dropRecording(k.recording.id)}>
-              throw it away
-            </button>
-          </p>
-        ))}
+        .map((k) =>
+          k.beingWritten ? (
+            <p key={k.recording.id} className={css.recording}>
+              <b>● being recorded in another tab</b> {k.rows.length} readings so far; it can be laid over the
+              run when that has ended
+            </p>
+          ) : (
+            <p key={k.recording.id} className={css.recording}>
+              <b>Recorded {new Date(k.recording.startedAt).toTimeString().slice(0, 5)}</b>
+              {k.rows.length} readings in {formatDuration(k.rows.at(-1)![0] / SECONDS_PER_HOUR)}
+              <button type="button" className="link strong" onClick={() => take(k)}>
+                lay it over the run
+              </button>
+              <button type="button" className="link" onClick={() => void dropRecording(k.recording.id)}>
+                throw it away
+              </button>
+            </p>
+          ),
+        )}
       {meter && (
         <p className={css.recording}>
           <button type="button" className="link strong" onClick={() => void record()}>

@@ -1,7 +1,9 @@
 import { halfOf, type PlanStep } from '@mile-thread/core/bench';
 import { sourceCurve } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
+import { formatQuantity } from '@mile-thread/core/units';
 import type { Instrument, Quantity, Role } from '../../instruments/driver.ts';
+import { InstrumentError } from '../../instruments/line.ts';
 import { attempt, change, driver, SETTLES, tellFrame, useBench, wait, type Place } from './session.ts';
 
 const { setState: put, getState: now } = useBench;
@@ -90,10 +92,22 @@ export async function readStep(doc: ThreadDocument, step: PlanStep): Promise<Tak
     const { via, identity } = now().connections.meter!;
     const what: Quantity = step.instrument === 'amps' ? 'amps' : 'volts';
     const simulated = via === 'simulated';
-    if (simulated) await arrange(doc, step);
-    const value = await meter.read(what);
-    const accuracy = simulated ? await accuracyOf(meter, what) : undefined;
-    if (simulated) await putBack(step);
+    let value: number;
+    let accuracy: number | undefined;
+    try {
+      if (simulated) await arrange(doc, step);
+      value = await meter.read(what);
+      accuracy = simulated ? await accuracyOf(meter, what) : undefined;
+    } finally {
+      // Whatever the reading came to, nothing it switched on stays on.
+      if (simulated) await putBack(step);
+    }
+    if (what === 'volts' && value < -REVERSED) {
+      throw new InstrumentError(
+        'reversed',
+        `It reads ${formatQuantity(value, 'V', 3)}: leads or cells are the wrong way round. Nothing is kept; put that right before anything else is connected.`,
+      );
+    }
     taken = {
       value: Math.abs(value),
       instrument: `${identity.model} ${identity.serial}`.slice(0, 60),
@@ -102,6 +116,9 @@ export async function readStep(doc: ThreadDocument, step: PlanStep): Promise<Tak
   });
   return taken;
 }
+
+/** [V] below nothing that is no longer a meter's own noise. */
+const REVERSED = 0.05;
 
 async function accuracyOf(meter: Instrument, what: Quantity): Promise<number> {
   await meter.tell(`CONF:${what === 'amps' ? 'CURR' : 'VOLT'}`);
@@ -127,10 +144,12 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
     await load.tell('LEADS source');
     change('load', { place: 'source' });
     await load.set('amps', halfOf(sourceCurve(doc.charging!.source).limit));
+    change('load', { on: true });
     await load.output(true);
   }
   if (step.id === 'charge:current') {
     await hands.tell(`PACK:AT ${HALF}`);
+    change('charger', { on: true });
     await driver('charger').output(true);
   }
   await wait(SETTLES);
@@ -139,10 +158,16 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
 /** State of charge at which the charge current is read. */
 const HALF = 0.5;
 
+/** Everything a step has switched on goes off: by a command that is heard of, else by one that is only sent. */
 async function putBack(step: PlanStep): Promise<void> {
-  await driver('hands').tell('LOADS off');
-  if (step.id === 'source:half') await driver('load').output(false);
-  if (step.id === 'charge:current') await driver('charger').output(false);
+  const off = async (role: Role | 'hands', work: (instrument: Instrument) => Promise<void>) => {
+    const instrument = driver(role);
+    await work(instrument).catch(() => instrument.stop());
+    if (role !== 'hands') change(role, { on: false });
+  };
+  await off('hands', (hands) => hands.tell('LOADS off'));
+  if (step.id === 'source:half') await off('load', (load) => load.output(false));
+  if (step.id === 'charge:current') await off('charger', (charger) => charger.output(false));
   await driver('hands').tell(`SPEED ${now().speed}`);
 }
 

@@ -1,4 +1,4 @@
-import { beginRecording, keepRows, type Kept } from '../../storage/recordings.ts';
+import { beginRecording, type Kept, type Writing } from '../../storage/recordings.ts';
 import {
   attempt,
   change,
@@ -34,7 +34,8 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
       change('meter', { place: 'pack' });
     }
     const started = Date.now();
-    const id = await beginRecording(threadId, started);
+    const writing = await beginRecording(threadId, started);
+    const { id } = writing;
     running.ending = false;
     useRecorded.setState({ rows: [], count: 0 });
     put({ recording: { id, rows: 0, started } });
@@ -50,13 +51,21 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
       const seconds = Date.now() / 1000 - from;
       return [seconds, await meter.read('volts'), await meter.read('amps')];
     };
-    await rows(id, row);
-    if (!running.ending) {
-      const recording = { id, threadId, startedAt: started };
-      whole = { recording, rows: [...useRecorded.getState().rows] };
+    try {
+      await rows(writing, row);
+      if (!running.ending) {
+        const recording = { id, threadId, startedAt: started };
+        whole = { recording, rows: [...useRecorded.getState().rows], beingWritten: false };
+      }
+    } finally {
+      // Whatever ended it, the loads do not stay on.
+      if (simulated && !meter.closed) {
+        const hands = driver('hands');
+        await hands.tell('LOADS off').catch(() => hands.stop());
+      }
+      put({ loads: 'off' });
+      writing.end();
     }
-    if (simulated && !meter.closed) await driver('hands').tell('LOADS off');
-    put({ loads: 'off' });
   });
   await endRecording();
   return whole;
@@ -71,15 +80,15 @@ async function switchOn(): Promise<void> {
 /** [s] [V] [A] */
 type Row = [seconds: number, volts: number, amps: number];
 
-async function rows(id: string, read: () => Promise<Row>): Promise<void> {
+async function rows(writing: Writing, read: () => Promise<Row>): Promise<void> {
   const recorded = useRecorded.getState().rows;
   let piece: Row[] = [];
-  let part = 0;
   let idle = 0;
   let most = 0;
   const keep = async () => {
-    await keepRows(id, part++, piece);
+    const rows = piece;
     piece = [];
+    await writing.keep(rows);
   };
   try {
     for (let due = performance.now(); !running.ending && idle < OVER; ) {

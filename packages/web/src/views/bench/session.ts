@@ -26,6 +26,8 @@ export interface Connection {
   /** what it is set to */
   set: Partial<Record<Quantity, number>>;
   trouble?: string;
+  /** it was on when its line went, and nothing says that it is off */
+  unreached?: true;
 }
 
 /** What is going on at the bench. */
@@ -93,7 +95,9 @@ export function change(role: Role, part: Partial<Connection>): void {
 /** What is on goes to the frame, which shows a stop whatever the view. */
 export function tellFrame(): void {
   const { connections, loads, recording } = now();
-  const on = Object.values(connections).filter((c) => c.on);
+  const all = Object.values(connections);
+  const on = all.filter((c) => c.on);
+  const unreached = all.filter((c) => c.unreached).map((c) => `${WORD[c.role]} may still be on`);
   const words = [
     ...on.map(
       (c) => `${WORD[c.role]} on${c.set.amps === undefined ? '' : `, ${formatQuantity(c.set.amps, 'A', 3)}`}`,
@@ -101,7 +105,20 @@ export function tellFrame(): void {
     ...(loads === 'off' ? [] : ['loads on']),
     ...(recording ? ['recording'] : []),
   ].join(' · ');
-  useLive.setState({ words: words || undefined, stop: () => void stopAll() });
+  useLive.setState({
+    words: words || undefined,
+    unreached: unreached.length > 0 ? `${unreached.join(', ')}: switch it off by hand` : undefined,
+    stop: () => void stopAll(),
+    seen: switchedOffByHand,
+  });
+}
+
+/** A person has switched off what no line reaches. */
+function switchedOffByHand(): void {
+  const { connections } = now();
+  const reached = Object.entries(connections).map(([role, { unreached, ...c }]) => [role, c]);
+  put({ connections: Object.fromEntries(reached) });
+  tellFrame();
 }
 
 export const WORD: Readonly<Record<Role, string>> = {
@@ -207,7 +224,13 @@ async function joined(role: Role, via: Connection['via'], instrument: Instrument
 /** A line is gone: what it had on is off, what was recorded is kept. */
 function lost(role: Role): void {
   streams.get(role)?.();
-  change(role, { on: false, trouble: 'The connection is gone; what it had on is off. Connect it again.' });
+  const instrument = lines.get(role);
+  const leftOn = instrument?.leavesOn && now().connections[role]?.on;
+  change(role, {
+    on: false,
+    ...(instrument ? { trouble: instrument.goneWords } : {}),
+    ...(leftOn ? { unreached: true } : {}),
+  });
   useReadings.setState({ [role]: {} });
   if (role === 'meter') void stopAll();
 }
@@ -225,7 +248,9 @@ export async function disconnect(): Promise<void> {
   await Promise.all([...lines.values()].map((i) => i.close()));
   lines.clear();
   useReadings.setState({ meter: {}, load: {}, supply: {}, charger: {} });
-  put({ ...NOTHING, trouble: now().trouble });
+  // What no line reaches stays told until somebody has seen to it.
+  const unreached = Object.entries(now().connections).filter(([, c]) => c.unreached);
+  put({ ...NOTHING, connections: Object.fromEntries(unreached), trouble: now().trouble });
   tellFrame();
 }
 

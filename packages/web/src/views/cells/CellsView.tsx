@@ -18,6 +18,7 @@ import { OwnFigures } from './OwnFigures.tsx';
 import { saveCells, useCellWork } from './useCellWork.tsx';
 import { WhatChanges } from './WhatChanges.tsx';
 import { listed, MARKS, MOST_COMPARED, type Order } from './model.ts';
+import { LiveStop } from '../../kit/LiveStop.tsx';
 import barCss from '../../kit/bar.module.css';
 import css from './cells.module.css';
 
@@ -77,6 +78,7 @@ export function CellsView() {
       <header className={barCss.top}>
         <span className={barCss.brand}>Mile Thread</span>
         <OutsidePlaces />
+        <LiveStop />
         <span className={barCss.space} />
         <FileButton ghost size="small" accept={ACCEPTED} multiple onFiles={work.take}>
           Logs or records

@@ -20,6 +20,7 @@ import {
 import { ThreadCard } from './ThreadCard.tsx';
 import { renameThread } from './rename.ts';
 import { OutsidePlaces } from '../../kit/OutsidePlaces.tsx';
+import { LiveStop } from '../../kit/LiveStop.tsx';
 import barCss from '../../kit/bar.module.css';
 import css from './shelf.module.css';
 
@@ -86,6 +87,7 @@ export function ShelfView() {
       <header className={barCss.top}>
         <span className={barCss.brand}>Mile Thread</span>
         <OutsidePlaces />
+        <LiveStop />
         <span className={barCss.tagline}>from lithium cell to load, and where every watt-hour goes</span>
         <span className={barCss.space} />
         <FileButton ghost size="small" accept=".json" multiple onFiles={take}>

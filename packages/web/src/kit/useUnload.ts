@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 
-/** While something is not kept, the browser asks before the page goes. */
+/** While something is not kept, or is on, the browser asks before the page goes. */
 export function useUnload(unkept: boolean): void {
   useEffect(() => {
     if (!unkept) return;
