@@ -25,7 +25,15 @@ import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { sizeJson, sizeText } from './size.ts';
 import { chargeJson, chargeText } from './charge.ts';
 import { outageJson, outageText } from './outage.ts';
-import { explain, loggedCurve, planCsv, planOf, readingsFrom } from '@mile-thread/core/bench';
+import {
+  explain,
+  leftOutWords,
+  loggedCurve,
+  planCsv,
+  planOf,
+  predictions,
+  readingsFrom,
+} from '@mile-thread/core/bench';
 import { separatorOf } from '@mile-thread/core/logs';
 import Papa from 'papaparse';
 import { fitText } from './fit.ts';
@@ -242,7 +250,10 @@ function charging(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: st
 }
 
 function plan(doc: ThreadDocument, { json, csv }: { json?: boolean; csv?: string }): number {
-  const steps = planOf(doc);
+  const found = predictions(doc);
+  const steps = planOf(doc, found);
+  const words = leftOutWords(found);
+  if (words !== undefined) complain(`mile: ${words}\n`);
   if (csv !== undefined) {
     const failed = write(planCsv(steps), csv);
     if (failed !== undefined) return failed;

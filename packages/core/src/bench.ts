@@ -25,7 +25,14 @@ export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, misfits, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
-export { halfOf, observed, predictions, type PredictedCourse, type Predictions } from './bench/predict.ts';
+export {
+  halfOf,
+  leftOutWords,
+  observed,
+  predictions,
+  type PredictedCourse,
+  type Predictions,
+} from './bench/predict.ts';
 export { schoolsOf, type School, type SchoolChoice } from './bench/schools.ts';
 export {
   PLAN_PARTS,

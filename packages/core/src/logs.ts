@@ -12,6 +12,7 @@ export {
   type TimeForm,
 } from './logs/columns.ts';
 export { readLog, sumOf, type Log, type LogSum, type ReadLog } from './logs/log.ts';
+export { thinned, ThinnedRows, type RecordedRow } from './logs/thin.ts';
 export type { LogNote } from './logs/mend.ts';
 export {
   dischargeFit,

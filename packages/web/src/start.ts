@@ -6,5 +6,9 @@ import { beginWorker } from './jobs/firstWorker.ts';
 
 beginWorker();
 // To list databases, the browser has to open what they are kept in; refused where nothing may be kept, told elsewhere.
-globalThis.indexedDB?.databases?.().catch(() => {});
+try {
+  globalThis.indexedDB?.databases?.().catch(() => {});
+} catch {
+  // Even to look at it may be refused.
+}
 void import('./main.tsx');

@@ -1,4 +1,5 @@
 import type { ReadLog } from '../logs/log.ts';
+import { thinned } from '../logs/thin.ts';
 import { MOST_POINTS, type BenchCurve } from '../model/readings.ts';
 import type { Course } from './course.ts';
 
@@ -121,21 +122,7 @@ export function endsOf(course: Course): { end: number; sag: number } {
 /** A log as a curve of a thread: thinned to what it may hold, of each stretch the lowest and the highest volts kept. */
 export function curveFrom(log: ReadLog, name: string, at: string): BenchCurve {
   const { seconds, volts, amps } = log;
-  const n = seconds.length;
-  const kept: number[] = [];
-  if (n <= MOST_POINTS) for (let k = 0; k < n; k++) kept.push(k);
-  else {
-    const stretches = MOST_POINTS / 2;
-    for (let b = 0; b < stretches; b++) {
-      const [from, to] = [Math.floor((b * n) / stretches), Math.floor(((b + 1) * n) / stretches)];
-      let [low, high] = [from, from];
-      for (let k = from; k < to; k++) {
-        if (volts[k]! < volts[low]!) low = k;
-        if (volts[k]! > volts[high]!) high = k;
-      }
-      kept.push(...(low === high ? [low] : [Math.min(low, high), Math.max(low, high)]));
-    }
-  }
+  const kept = thinned(volts, MOST_POINTS);
   const of = (list: Float64Array, digits: number) => kept.map((k) => Number(list[k]!.toPrecision(digits)));
   const some = amps.some((a) => a !== 0);
   return {

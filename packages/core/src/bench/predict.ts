@@ -33,6 +33,13 @@ const EFFORT = 450_000;
 const OBSERVED = 1000;
 /** What an instant of one mode may cost; a few hundred are the rule. */
 const INSTANT = 20_000;
+/** What a person is told where the ranges leave figures out; undefined where they do not. */
+export function leftOutWords({ leftOut }: Pick<Predictions, 'leftOut'>): string | undefined {
+  if (leftOut === 0) return undefined;
+  const many = leftOut === 1 ? 'one figure of it' : `${leftOut} figures of it`;
+  return `To run this thread once for each of its figures takes more work than is allowed: the ranges leave out what ${many} may be off by, and so are too narrow.`;
+}
+
 /** Points at which a course's range is told. */
 const POINTS = 60;
 

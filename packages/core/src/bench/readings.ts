@@ -3,6 +3,9 @@ import { MOST_READINGS, type BenchReading } from '../model/readings.ts';
 import { parseQuantity } from '../units/parseQuantity.ts';
 import type { PlanStep } from './step.ts';
 
+/** Largest value a reading may have, see `BenchReading`. */
+const MOST_VALUE = 1e9;
+
 /** Readings of a table, and why lines of it were not taken. */
 export interface ReadReadings {
   readings: BenchReading[];
@@ -38,6 +41,14 @@ export function readingsFrom(rows: readonly (readonly string[])[], plan: readonl
       return refuse(line, name, `at most ${MOST_READINGS} readings`);
     const value = step.unit === '' ? ({ ok: true, value: 1 } as const) : parseQuantity(text, step.unit);
     if (!value.ok) return refuse(line, text, `a quantity in ${step.unit}`);
+    // One that cannot be is told, and does not take the others with it.
+    if (!(Math.abs(value.value) <= MOST_VALUE)) return refuse(line, text, 'a reading an instrument can show');
+    if (step.unit === 'V' && value.value < 0)
+      return refuse(
+        line,
+        text,
+        'no negative volts: leads or cells are the wrong way round; put that right first',
+      );
     const accuracy = parseQuantity(row[column('accuracy')]?.trim() ?? '', '');
     const instrument = row[column('instrument used')]?.trim();
     found.readings.push({

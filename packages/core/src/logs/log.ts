@@ -46,8 +46,11 @@ export function readLog(
   }
   const issues: Issue[] = [];
   const { time, volts, amps } = columns;
+  const turned = isNewestFirst(rows, columns);
+  const order = turned ? [...rows.keys()].reverse() : [...rows.keys()];
   const clock = new MendedClock(time.form, !hasZone(rows[0]?.[time.column] ?? ''));
-  for (const [k, fields] of rows.entries()) {
+  for (const k of order) {
+    const fields = rows[k]!;
     const field = (column: number, value: (text: string) => number, allowed: string): number => {
       const text = fields[column] ?? '';
       const n = value(text);
@@ -74,6 +77,7 @@ export function readLog(
   }
   if (issues.length > 0) return { ok: false, issues };
   const { rows: read, notes } = clock.longest();
+  if (turned) notes.unshift({ what: 'newestFirst', by: rows.length });
   if (read.length < 8) return refuse('lines', `${read.length}`, 'at least 8 lines of one run of the clock');
   read.sort((x, y) => x.s - y.s);
   const once = read.filter((r, k) => k + 1 === read.length || read[k + 1]!.s > r.s);
@@ -88,6 +92,24 @@ export function readLog(
       notes,
     },
   };
+}
+
+/** Share of neighbouring lines whose time must fall for a log to run newest first. */
+const FALLING = 0.9;
+
+/** Whether the lines of a log run from the newest to the oldest. */
+function isNewestFirst(rows: LogLines['rows'], { time }: LogColumns): boolean {
+  let [falls, moves] = [0, 0];
+  let before = NaN;
+  for (const fields of rows) {
+    const s = secondsOf(fields[time.column] ?? '', time.form);
+    if (s !== before && Number.isFinite(s) && Number.isFinite(before)) {
+      moves++;
+      if (s < before) falls++;
+    }
+    before = s;
+  }
+  return moves > 0 && falls > FALLING * moves;
 }
 
 const TIME_ALLOWED = {

@@ -9,7 +9,7 @@ export interface LogRow {
 
 /** Something that was made good in a log. `gap` and `spike` count all of them. */
 export interface LogNote {
-  what: 'summerTime' | 'midnight' | 'restart' | 'gap' | 'spikes';
+  what: 'newestFirst' | 'summerTime' | 'midnight' | 'restart' | 'gap' | 'spikes';
   /** line of the file where it is, of the first where there are several */
   line?: number;
   /** [s] of a gap, lines left out, spikes */

@@ -149,7 +149,7 @@ describe('a session', () => {
 
   it('a write on an old token throws a conflict, and on a deleted thread says so', async () => {
     const { id, s } = await open();
-    const write = { id, doc: s().doc, head: 0, revisions: [], base: 'stale' };
+    const write = { id, doc: s().doc, head: 0, revisions: [], undone: false, createdAt: 0, base: 'stale' };
     await expect(writeThread(write)).rejects.toThrow(ConflictError);
     const restore = await removeThread(id);
     await expect(writeThread(write)).rejects.toThrow('deleted');

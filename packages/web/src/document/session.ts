@@ -72,6 +72,9 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
   let kept = { doc: first.doc.value, token: first.row.token };
   let waiting: Waiting[] = [];
   let writing = false;
+  /** whether what is kept has revisions that have been undone and are now written over */
+  let undone = false;
+  const { createdAt } = first.row;
   /** token that storage reported last, of another tab's write */
   let noticed: string | undefined;
   /** tokens of this tab's own writes: storage reports them late, one after the other */
@@ -93,7 +96,16 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
           const batch = waiting.length;
           const revisions = waiting.flatMap((w) => w.revision ?? []);
           try {
-            const token = await writeThread({ id, doc, head, revisions, base: kept.token });
+            const token = await writeThread({
+              id,
+              doc,
+              head,
+              revisions,
+              undone,
+              base: kept.token,
+              createdAt,
+            });
+            undone = false;
             waiting = waiting.slice(batch);
             kept = { doc, token };
             own.add(token);
@@ -141,6 +153,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
         if (!change.ok) return false;
         doc = change.value.doc;
         const revision = revisionOf(++head, label, edits, change.value.undo);
+        undone ||= history.some((r) => r.number >= head);
         history = [...history.filter((r) => r.number < head), revision];
         again.push({ label, edits, head, revision });
       }
@@ -196,6 +209,7 @@ export async function openSession(id: string): Promise<SessionStore | Unreadable
         if (placesChanged(doc, change.value.doc).length === 0) return [];
         const revision = revisionOf(head + 1, label, edits, change.value.undo);
         const kept = history.filter((r) => r.number <= head);
+        undone ||= kept.length < history.length;
         put({ label, edits, head: head + 1, revision }, change.value.doc, [...kept, revision]);
         return [];
       },

@@ -4,7 +4,11 @@ let first: Worker | undefined;
 
 /** Begin to load the first worker, before there is anything to ask it. */
 export function beginWorker(): void {
-  first = make();
+  try {
+    first = make();
+  } catch {
+    // Asked for again, and told, where it is needed.
+  }
 }
 
 /** A worker of the core; the first of them may have been loading for a while. */

@@ -12,13 +12,17 @@ import { demoThreads } from '@mile-thread/core';
 function byHand() {
   const asked: { name: string; args: unknown[]; done(answer: Answer<unknown>): void }[] = [];
   const stopped: number[] = [];
+  const apis: object[] = [];
+  const deaf = new Set<object>();
   const make = () => {
     const { port1, port2 } = new MessageChannel();
     const api = {
       ask: (_: number, name: string, args: unknown[]) =>
         new Promise<Answer<unknown>>((done) => asked.push({ name, args, done })),
       stop: (ticket: number) => void stopped.push(ticket),
+      hears: () => (deaf.has(api) ? new Promise(() => undefined) : true),
     };
+    apis.push(api);
     Comlink.expose(api, nodeEndpoint(port2));
     const worker = Object.assign(nodeEndpoint(port1), { terminate: () => port1.close(), onerror: null });
     made.push(port1);
@@ -32,7 +36,7 @@ function byHand() {
       1,
     )[0]!;
   };
-  return { make, next, asked, stopped, end: () => made.forEach((p) => p.close()) };
+  return { make, next, asked, stopped, apis, deaf, end: () => made.forEach((p) => p.close()) };
 }
 
 it('asks the most urgent first, stops what nobody waits for, and says what went wrong', async () => {
@@ -41,7 +45,7 @@ it('asks the most urgent first, stops what nobody waits for, and says what went 
   const first = pool.ask('library', []);
   const soon = pool.ask('lossTable', [[], 1], { priority: 1 });
   const gone = new AbortController();
-  const given_up = pool.ask('records', [''], { signal: gone.signal });
+  const given_up = pool.ask('records', ['', false], { signal: gone.signal });
   const sight = pool.ask('lossTable', [[], 2]);
   gone.abort();
   await expect(given_up).rejects.toThrow('stopped');
@@ -56,6 +60,30 @@ it('asks the most urgent first, stops what nobody waits for, and says what went 
   expect(await soon).toBe(7);
   expect(hand.asked.every((a) => a.name === 'warm')).toBe(true);
   hand.end();
+});
+
+it('a worker that is silent for too long is replaced: its question is told, the others are asked anew', async () => {
+  const hand = byHand();
+  const pool = new Pool(hand.make, 2);
+  const stuck = pool.ask('library', []);
+  const other = pool.ask('lossTable', [[], 1]);
+  await hand.next('library');
+  // One that hears, however long it takes, is left alone.
+  await new Promise((done) => setTimeout(done, 200));
+  expect(hand.apis).toHaveLength(1);
+  hand.deaf.add(hand.apis[0]!);
+  await expect(stuck).rejects.toThrow('too long');
+  expect(hand.apis.length).toBeGreaterThan(1);
+  (await hand.next('lossTable')).done({ ok: true, value: 7 });
+  expect(await other).toBe(7);
+  hand.end();
+});
+
+it('a browser that starts no workers gets words', async () => {
+  const pool = new Pool(() => {
+    throw new DOMException('not allowed', 'SecurityError');
+  });
+  await expect(pool.ask('library', [])).rejects.toThrow('does not let the page work in the background');
 });
 
 it('a question is named by every argument; a thread by what matters to its answers', () => {

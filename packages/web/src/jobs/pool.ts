@@ -24,6 +24,8 @@ interface Seat {
   worker: Worker;
   busy: ((answer: Answer<unknown>) => void) | undefined;
   about: string | undefined;
+  /** seconds of the page's own clock since it was last heard of while it is asked something */
+  silent: number;
   /** goes of warming up it has begun, and [ms] how long they took */
   warmed: number;
   warming: number;
@@ -41,15 +43,50 @@ const GOES = 10;
 /** [ms] No more of them once a worker has spent so long at it: what a person then asks is as quick as it gets. */
 const WARM = 300;
 
+/**
+ * [s] A worker that has not been heard of for so long is given up: every question gives way, or takes a second of processor
+ * time at most. Counted by the page's own ticks, so that a machine that sleeps, or has much else to do, takes nothing from it.
+ */
+const PATIENCE = 15;
+const STUCK =
+  'It took too long and was given up: this thread asks for more than can be worked out. Simplify what was changed last, or undo it.';
+
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
 export class Pool {
   private readonly seats: Seat[] = [];
   private line: Waiting[] = [];
   private tickets = 0;
   private firstAnswer: number | undefined;
+  /** why there are no workers at all */
+  private refused: string | undefined;
 
-  constructor(private readonly make: () => Worker) {
-    this.seats.push(this.seat());
+  /** @param tick [ms] a second of patience, shorter for tests */
+  constructor(
+    private readonly make: () => Worker,
+    tick = 1000,
+  ) {
+    try {
+      this.seats.push(this.seat());
+    } catch (error) {
+      this.refused = `This browser does not let the page work in the background (${(error as Error).message}), and nothing can be worked out without: allow workers for it, or use another browser.`;
+    }
+    const timer: unknown = setInterval(() => this.look(), tick);
+    // Nothing of it keeps a process of tests from ending.
+    (timer as { unref?(): void }).unref?.();
+  }
+
+  /** Give up the workers that are asked something and have been silent for too long. */
+  private look(): void {
+    for (const seat of this.seats) {
+      if (seat.busy === undefined) continue;
+      const { worker } = seat;
+      if (++seat.silent > PATIENCE) this.replace(seat, STUCK);
+      else
+        void seat.remote
+          .hears()
+          .then(() => seat.worker === worker && (seat.silent = 0))
+          .catch(() => undefined);
+    }
   }
 
   /** @throws Error with the core's message; an AbortError where it was stopped */
@@ -62,6 +99,7 @@ export class Pool {
       const { signal, priority = PRIORITY.sight } = options;
       const abort = () => reject(new DOMException('stopped', 'AbortError'));
       if (signal?.aborted) return abort();
+      if (this.refused !== undefined) return reject(new Error(this.refused));
       const done = (answer: Answer<unknown>) => {
         if (answer.ok) resolve(answer.value as AnswerOf<Questions[N]>);
         else if (answer.stopped) abort();
@@ -78,28 +116,27 @@ export class Pool {
   }
 
   private seat(): Seat {
-    const worker = this.make();
-    const seat: Seat = {
-      worker,
-      remote: Comlink.wrap<WorkerApi>(worker),
-      busy: undefined,
-      about: undefined,
-      warmed: 0,
-      warming: 0,
-    };
-    worker.onerror = (event) => {
-      event.preventDefault();
-      this.replace(seat, event.message || 'it could not be loaded; reload the page');
-    };
-    return seat;
+    const seat = { busy: undefined, about: undefined, silent: 0, warmed: 0, warming: 0 };
+    return this.staff(seat as unknown as Seat);
   }
 
-  /** A worker that broke is no use any more; what it was asked is told so. */
+  /** Give a seat a worker. @throws what the browser has against workers */
+  private staff(seat: Seat): Seat {
+    const worker = this.make();
+    worker.onerror = (event) => {
+      event.preventDefault();
+      if (seat.worker === worker)
+        this.replace(seat, event.message || 'it could not be loaded; reload the page');
+    };
+    return Object.assign(seat, { worker, remote: Comlink.wrap<WorkerApi>(worker) });
+  }
+
+  /** A worker that broke, or is silent, is no use any more; what it was asked is told so, the others are asked anew. */
   private replace(seat: Seat, message: string): void {
-    const { busy } = seat;
+    const { busy, warmed } = seat;
     seat.worker.terminate();
     // One that has never answered would break again.
-    if (seat.warmed > 0 || busy) Object.assign(seat, this.seat(), { warmed: GOES });
+    if (warmed > 0 || busy) this.staff(Object.assign(seat, { busy: undefined, silent: 0, warmed: GOES }));
     busy?.({ ok: false, message });
     this.serve();
   }
@@ -122,6 +159,7 @@ export class Pool {
     const stop = () => void seat.remote.stop(ticket);
     signal?.addEventListener('abort', stop);
     seat.busy = done;
+    seat.silent = 0;
     seat.about = about ?? seat.about;
     const progress = onProgress && Comlink.proxy(onProgress);
     const answer = await seat.remote

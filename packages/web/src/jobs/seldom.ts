@@ -15,6 +15,7 @@ import { lossTable } from './questions/lossTable.ts';
 import { map } from './questions/map.ts';
 import { circuit, pathCircuit } from './questions/netlists.ts';
 import { parts } from './questions/parts.ts';
+import { table } from './questions/tables.ts';
 import { size } from './questions/size.ts';
 
 /** Questions that no first picture waits for, by their names: a file of their own. */
@@ -56,6 +57,7 @@ export const seldom = {
   sources,
   stations,
   stranded,
+  table,
   threadFiles,
   worst,
   years,

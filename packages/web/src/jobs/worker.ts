@@ -70,6 +70,10 @@ const api = {
       stopped.delete(ticket);
     }
   },
+  /** Whether it hears: it does between two yields. */
+  hears(): true {
+    return true;
+  },
   stop(ticket: number): void {
     stopped.add(ticket);
   },

@@ -1,10 +1,15 @@
+import { ThinnedRows } from '@mile-thread/core/logs';
+import { MOST_POINTS } from '@mile-thread/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
+import { useEffect, useState } from 'react';
 import { db, type RecordingPart, type RecordingRow } from './db.ts';
 
 /** A recording as far as it has come. */
 export interface Kept {
   recording: RecordingRow;
+  /** what stands for all of its rows, dips kept, and how many there are */
   rows: RecordingPart['rows'];
+  count: number;
   /** whether some tab is writing it: nobody else takes it or throws it away */
   beingWritten: boolean;
 }
@@ -64,15 +69,32 @@ export async function recordingsOf(threadId: string): Promise<Kept[]> {
   const writing = await beingWritten();
   const all = await Promise.all(
     found.map(async (recording) => {
-      const parts = await db.recordingParts.where('id').equals(recording.id).sortBy('part');
+      const { rows, count } = await rowsOf(recording.id);
       return {
         recording,
-        rows: parts.flatMap((p) => p.rows),
+        rows,
+        count,
         beingWritten: writing.has(lockOf(recording.id)),
       };
     }),
   );
   return all.sort((a, b) => b.recording.startedAt - a.recording.startedAt);
+}
+
+/** Pieces that are read at once. */
+const PAGE = 400;
+
+/** The rows of a recording in bounded room, however many there are. */
+async function rowsOf(id: string): Promise<ThinnedRows> {
+  const all = new ThinnedRows(MOST_POINTS);
+  for (let from = 0; ; from += PAGE) {
+    const parts = await db.recordingParts
+      .where('[id+part]')
+      .between([id, from], [id, from + PAGE])
+      .toArray();
+    for (const { rows } of parts) for (const row of rows) all.push(row);
+    if (parts.length === 0) return all;
+  }
 }
 
 /** Pieces whose recording is gone belong to a thread again: to the one that asks, since nothing else says whose they are. */
@@ -100,5 +122,17 @@ export async function dropRecording(id: string): Promise<boolean> {
 
 /** The same, as it changes. @param threadId undefined: none */
 export function useRecordings(threadId: string | undefined): Kept[] | undefined {
-  return useLiveQuery(() => (threadId === undefined ? [] : recordingsOf(threadId)), [threadId]);
+  const [ended, setEnded] = useState(0);
+  const found = useLiveQuery(() => (threadId === undefined ? [] : recordingsOf(threadId)), [threadId, ended]);
+  const written = (found ?? []).find((k) => k.beingWritten)?.recording.id;
+  useEffect(() => {
+    if (written === undefined) return;
+    // Storage says nothing when a tab goes; its lock does.
+    const gone = new AbortController();
+    navigator.locks
+      .request(lockOf(written), { signal: gone.signal }, () => setEnded((n) => n + 1))
+      .catch(() => undefined);
+    return () => gone.abort();
+  }, [written]);
+  return found;
 }

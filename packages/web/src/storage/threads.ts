@@ -106,8 +106,11 @@ export interface Write {
   head: number;
   /** new changes, oldest first; none where old ones were undone or done again */
   revisions: readonly RevisionRow[];
-  /** the token this tab read last */
+  /** whether revisions above the first of them have been undone: they go */
+  undone: boolean;
+  /** the token this tab read last, and when the thread was made */
   base: string;
+  createdAt: number;
 }
 
 /**
@@ -116,25 +119,28 @@ export interface Write {
  * @throws ConflictError when another tab did; nothing is written then
  */
 export async function writeThread(write: Write): Promise<string> {
-  const { id, doc, head, revisions } = write;
+  const { id, doc, head, revisions, createdAt } = write;
   const token = crypto.randomUUID();
+  const row: ThreadRow = { id, doc, name: doc.name, head, token, createdAt, changedAt: Date.now() };
+  const [first] = revisions;
+  const numbered = (from: number, to: number) =>
+    db.revisions.where('[threadId+number]').between([id, from], [id, to]);
+  const old = head - MOST_REVISIONS;
   await db.transaction('rw', db.threads, db.revisions, async () => {
-    const row = await db.threads.get(id);
-    if (!row || row.token !== write.base) throw new ConflictError(row ? 'changed' : 'deleted');
-    const [first] = revisions;
-    // Asked for all at once: every turn between could be the last.
-    const undone = (from: number) =>
-      db.revisions.where('[threadId+number]').between([id, from], [id, Infinity]);
-    const old = head - MOST_REVISIONS;
-    await Promise.all([
-      db.threads.put({ ...row, doc, name: doc.name, head, token, changedAt: Date.now() }),
-      first
-        ? undone(first.number)
+    // Asked for all at once, while the page draws what has changed: every turn between could be the last. Where another
+    // tab was faster, all of it is taken back.
+    const [before] = await Promise.all([
+      db.threads.get(id),
+      db.threads.put(row),
+      // What has been undone goes before what takes its numbers.
+      first && write.undone
+        ? numbered(first.number, Infinity)
             .delete()
             .then(() => db.revisions.bulkPut([...revisions]))
-        : undefined,
-      old > 0 ? db.revisions.where('[threadId+number]').between([id, 0], [id, old]).delete() : undefined,
+        : first && db.revisions.bulkPut([...revisions]),
+      old > 0 ? numbered(0, old).delete() : undefined,
     ]);
+    if (before?.token !== write.base) throw new ConflictError(before ? 'changed' : 'deleted');
   });
   return token;
 }

@@ -4,6 +4,7 @@ import {
   loggedCurve,
   matchCells,
   gradeOf,
+  leftOutWords,
   overlay,
   planOf,
   predictions,
@@ -17,16 +18,18 @@ import {
   type School,
   type Stranded,
 } from '@mile-thread/core/bench';
-import { separatorOf, sumOf, type LogColumns } from '@mile-thread/core/logs';
+import { sumOf, type LogColumns } from '@mile-thread/core/logs';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
-import Papa from 'papaparse';
 import { kept, runOf } from './runs.ts';
+import { cellsOf } from './tables.ts';
 
 /** The measuring plan of a thread, and the course of its run-down with its range. */
 export interface Plan {
   steps: PlanStep[];
   course: Predictions['course'];
+  /** what its ranges leave out, in words */
+  leftOut?: string;
 }
 
 const plans = new Map<string, Plan>();
@@ -35,7 +38,8 @@ const plans = new Map<string, Plan>();
 export function plan(doc: ThreadDocument): Plan {
   return kept(plans, threadKey(doc), () => {
     const found = predictions(doc);
-    return { steps: planOf(doc, found), course: found.course };
+    const leftOut = leftOutWords(found);
+    return { steps: planOf(doc, found), course: found.course, ...(leftOut === undefined ? {} : { leftOut }) };
   });
 }
 
@@ -101,9 +105,13 @@ function sums(seconds: number[], volts: number[], amps: number[]): { charge: num
 }
 
 /** Read a log of a run-down; its columns by their headings, or as they were set by hand. */
-export function loggedFile(name: string, text: string, by: LogColumns | undefined, at: string): LoggedCurve {
-  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) });
-  return loggedCurve(data, name, at, by);
+export function* loggedFile(
+  name: string,
+  text: string,
+  by: LogColumns | undefined,
+  at: string,
+): Generator<number, LoggedCurve, undefined> {
+  return loggedCurve(yield* cellsOf(text), name, at, by);
 }
 
 /** Where practitioners differ, and what each way costs a thread. */

@@ -6,14 +6,13 @@ import {
   logLines,
   readLog,
   recordFrom,
-  separatorOf,
   sumOf,
   type CellCurves,
   type LogColumns,
   type LogSum,
 } from '@mile-thread/core/logs';
 import type { CellFile, CellRecord, CHEMISTRIES, Issue } from '@mile-thread/core/model';
-import Papa from 'papaparse';
+import { cellsOf, table } from './tables.ts';
 
 /** A cell's discharge at a current, or at a rate of its capacity. */
 export interface Drain {
@@ -70,9 +69,15 @@ const UNNAMED = 'Own cell';
 /** Lines of a file shown as they stand. */
 const SAMPLE = 4;
 
-/** Read records of cells: cells of a table, or JSON. */
-export function cellFiles(given: string | string[][]): ReadRecords<CellFile> {
-  return typeof given === 'string' ? parseCells(given) : cellsFromRows(given);
+/** Records of cells at most that a table of them may hold. */
+const MOST_RECORDS = 20_000;
+
+/** Read records of cells. @param isTable whether the text is a table, not JSON */
+export function* cellFiles(
+  text: string,
+  isTable: boolean,
+): Generator<number, ReadRecords<CellFile>, undefined> {
+  return isTable ? cellsFromRows(yield* table(text, { of: 'cells', lines: MOST_RECORDS })) : parseCells(text);
 }
 
 /** Read logs of one cell's discharges, and find its curves where they can tell them. */
@@ -83,8 +88,7 @@ export function* readLogs(
   const read: ReadFile[] = [];
   const logs = [];
   for (const file of files) {
-    const { data } = Papa.parse<string[]>(file.text, { delimiter: separatorOf(file.text) });
-    const lines = logLines(data);
+    const lines = logLines(yield* cellsOf(file.text));
     const guess = file.columns ? { ok: true as const, value: file.columns } : guessColumns(lines);
     const columns = guess.ok ? guess.value : undefined;
     const log = columns && readLog(lines, columns);

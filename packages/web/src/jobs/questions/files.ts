@@ -5,6 +5,7 @@ import {
   type ReadRecords,
   type ReadThreads,
 } from '@mile-thread/core';
+import { table } from './tables.ts';
 
 /** Read files of threads, one after the other. */
 export function* threadFiles(
@@ -22,7 +23,12 @@ export function* threadFiles(
   return all;
 }
 
-/** Read stage records: cells of a table, or JSON. */
-export function records(given: string | string[][]): ReadRecords {
-  return typeof given === 'string' ? parseRecords(given) : recordsFromRows(given);
+/** Records at most that a table of them may hold. */
+const MOST_RECORDS = 20_000;
+
+/** Read stage records. @param isTable whether the text is a table, not JSON */
+export function* records(text: string, isTable: boolean): Generator<number, ReadRecords, undefined> {
+  return isTable
+    ? recordsFromRows(yield* table(text, { of: 'records', lines: MOST_RECORDS }))
+    : parseRecords(text);
 }

@@ -97,6 +97,11 @@ function Shown({ doc, present, plan, commit }: ShownProps) {
                 As CSV
               </Button>
             </header>
+            {plan.leftOut !== undefined && (
+              <p role="note" className={css.leftOut}>
+                {plan.leftOut}
+              </p>
+            )}
             <ol ref={list}>
               {rows.map((row, k) => (
                 <PlanRow

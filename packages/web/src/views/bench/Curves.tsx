@@ -1,3 +1,4 @@
+import { thinned } from '@mile-thread/core/logs';
 import type { LoggedCurve, PredictedCourse } from '@mile-thread/core/bench';
 import type { LogColumns as Columns, LogNote } from '@mile-thread/core/logs';
 import {
@@ -185,9 +186,11 @@ function useLiveLine(threadId: string): CurveLine | undefined {
   const count = useRecorded((s) => s.count - (s.count % 2));
   return useMemo(() => {
     if (!recording || count < 2) return undefined;
-    const all = useRecorded.getState().rows;
-    const every = Math.max(1, Math.ceil(count / LIVE_POINTS));
-    const rows = all.filter((_, k) => k < count && (k % every === 0 || k === count - 1));
+    const all = useRecorded.getState().rows.rows;
+    const rows = thinned(
+      all.map((r) => r[1]),
+      LIVE_POINTS,
+    ).map((k) => all[k]!);
     return { name: 'now', hours: rows.map((r) => r[0] / SECONDS_PER_HOUR), volts: rows.map((r) => r[1]) };
   }, [recording, count]);
 }
@@ -202,6 +205,7 @@ function curveWords({ name, end, start, rms, charge, energy }: CurveOver): strin
 }
 
 const NOTE = {
+  newestFirst: 'its lines run newest first; they were turned.',
   summerTime: 'an hour came twice as summer time ended; it was counted on.',
   midnight: 'its clock passed midnight; it was counted on.',
   restart: 'its clock began anew; the longest run was taken,',

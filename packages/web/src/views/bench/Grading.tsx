@@ -18,7 +18,7 @@ import {
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { App, Button } from 'antd';
 import clsx from 'clsx';
-import Papa from 'papaparse';
+import { tableFrom } from '../../kit/tables.ts';
 import { useState, type ReactNode } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { ask, useAnswer } from '../../jobs/client.ts';
@@ -59,7 +59,13 @@ export function Grading({ doc, commit }: { doc: ThreadDocument; commit: Commit }
   };
   const read = async (files: File[]) => {
     for (const file of files) {
-      const { data } = Papa.parse<string[]>(await file.text(), { skipEmptyLines: 'greedy' });
+      let data: string[][];
+      try {
+        data = await tableFrom(file, { of: 'cells', lines: MOST_LINES });
+      } catch (error) {
+        void message.error(`${file.name}: ${(error as Error).message}`, 8);
+        continue;
+      }
       const { cells, issues } = gradedFrom(data);
       const fresh = cells
         .filter((c) => !graded.some((g) => g.id === c.id))
@@ -133,7 +139,7 @@ export function Grading({ doc, commit }: { doc: ThreadDocument; commit: Commit }
               ))}
             </Tray>
           </div>
-          {chosen && <Figures {...{ doc, commit }} graded={chosen} onGone={() => setHere(undefined)} />}
+          {chosen && <Figures {...{ commit }} graded={chosen} onGone={() => setHere(undefined)} />}
           <p className={css.sum}>
             {sums.full ? (
               <span>
@@ -206,6 +212,9 @@ function Tray({
   );
 }
 
+/** Lines of a table of cells at most. */
+const MOST_LINES = 5000;
+
 interface CellProps {
   graded: Graded;
   doc: ThreadDocument;
@@ -258,17 +267,14 @@ const FIELDS = [
 
 /** What was measured of one cell, typed where it stands. */
 function Figures({
-  doc,
   graded: { cell, grade, why },
   commit,
   onGone,
 }: {
-  doc: ThreadDocument;
   graded: Graded;
   commit: Commit;
   onGone(): void;
 }) {
-  const k = doc.graded!.findIndex((c) => c.id === cell.id);
   return (
     <p className={css.figures} role="group" aria-label={`Cell ${cell.id}`}>
       <b>Cell {cell.id}</b>
@@ -282,7 +288,7 @@ function Figures({
             optional
             shown={cell[field] === undefined ? 'type' : formatQuantity(cell[field], unit, 4)}
             onCommit={(v) => {
-              const path: Edit['path'] = ['graded', k, field];
+              const path: Edit['path'] = ['graded', cell.id, field];
               const edit: Edit = v === undefined ? { op: 'remove', path } : { op: 'replace', path, value: v };
               return commit(`Cell ${cell.id}, ${word}`, [edit]);
             }}
@@ -297,7 +303,7 @@ function Figures({
         className="link"
         onClick={() => {
           onGone();
-          commit(`Take cell ${cell.id} away`, [{ op: 'remove', path: ['graded', k] }]);
+          commit(`Take cell ${cell.id} away`, [{ op: 'remove', path: ['graded', cell.id] }]);
         }}
       >
         take it away

@@ -41,7 +41,7 @@ export function Recording({ threadId, onKeep }: Props) {
     }
   });
   if (recording) {
-    const last = useRecorded.getState().rows.at(-1);
+    const last = useRecorded.getState().rows.rows.at(-1);
     return (
       <p className={css.recording}>
         <b>● recording</b> {count} readings
@@ -68,13 +68,13 @@ export function Recording({ threadId, onKeep }: Props) {
         .map((k) =>
           k.beingWritten ? (
             <p key={k.recording.id} className={css.recording}>
-              <b>● being recorded in another tab</b> {k.rows.length} readings so far; it can be laid over the
-              run when that has ended
+              <b>● being recorded in another tab</b> {k.count} readings so far; it can be laid over the run
+              when that has ended
             </p>
           ) : (
             <p key={k.recording.id} className={css.recording}>
               <b>Recorded {new Date(k.recording.startedAt).toTimeString().slice(0, 5)}</b>
-              {k.rows.length} readings in {formatDuration(k.rows.at(-1)![0] / SECONDS_PER_HOUR)}
+              {k.count} readings in {formatDuration(k.rows.at(-1)![0] / SECONDS_PER_HOUR)}
               <button type="button" className="link strong" onClick={() => take(k)}>
                 lay it over the run
               </button>

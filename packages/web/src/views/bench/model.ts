@@ -1,3 +1,5 @@
+import { thinned } from '@mile-thread/core/logs';
+import { MOST_POINTS } from '@mile-thread/core/model';
 import { compare, withGroups, type Compared, type PlanPart, type PlanStep } from '@mile-thread/core/bench';
 import type { BenchCell, BenchCurve, BenchReading, Edit, ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
@@ -69,13 +71,12 @@ export function otherUnit(step: PlanStep, value: number): number | undefined {
   return perhaps === 'thousand' ? value / 1000 : value * 1000;
 }
 
-/** Points of a recording that are kept as a curve. */
-const MOST = 6000;
-
-/** A recording as a curve of the thread: every so many-th row where there are more than it may hold. */
+/** A recording as a curve of the thread, its dips kept where there are more rows than it may hold. */
 export function curveOf({ recording, rows }: Kept): BenchCurve {
-  const every = Math.max(1, Math.ceil(rows.length / MOST));
-  const few = rows.filter((_, k) => k % every === 0);
+  const few = thinned(
+    rows.map((r) => r[1]),
+    MOST_POINTS,
+  ).map((k) => rows[k]!);
   const at = new Date(recording.startedAt);
   const round = (v: number) => Number(v.toPrecision(6));
   return {

@@ -1,3 +1,5 @@
+import { ThinnedRows, type RecordedRow } from '@mile-thread/core/logs';
+import { MOST_POINTS } from '@mile-thread/core/model';
 import { beginRecording, type Kept, type Writing } from '../../storage/recordings.ts';
 import {
   attempt,
@@ -17,6 +19,9 @@ const { setState: put, getState: now } = useBench;
 /** Rows after which a recording without volts or current is over, and rows a piece of it has. */
 const OVER = 12;
 const PIECE = 20;
+/** Rows of the largest, ten seconds, and pieces from which on they grow. */
+const LARGEST = 200;
+const PIECES = 100;
 
 /**
  * Record a run-down with the loads on until nothing flows any more, or until it is stopped.
@@ -37,7 +42,7 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
     const writing = await beginRecording(threadId, started);
     const { id } = writing;
     running.ending = false;
-    useRecorded.setState({ rows: [], count: 0 });
+    useRecorded.setState({ rows: new ThinnedRows(MOST_POINTS), count: 0 });
     put({ recording: { id, rows: 0, started } });
     tellFrame();
     if (simulated) await switchOn();
@@ -55,7 +60,12 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
       await rows(writing, row);
       if (!running.ending) {
         const recording = { id, threadId, startedAt: started };
-        whole = { recording, rows: [...useRecorded.getState().rows], beingWritten: false };
+        whole = {
+          recording,
+          rows: [...useRecorded.getState().rows.rows],
+          count: useRecorded.getState().count,
+          beingWritten: false,
+        };
       }
     } finally {
       // Whatever ended it, the loads do not stay on.
@@ -77,8 +87,7 @@ async function switchOn(): Promise<void> {
   tellFrame();
 }
 
-/** [s] [V] [A] */
-type Row = [seconds: number, volts: number, amps: number];
+type Row = RecordedRow;
 
 async function rows(writing: Writing, read: () => Promise<Row>): Promise<void> {
   const recorded = useRecorded.getState().rows;
@@ -97,15 +106,15 @@ async function rows(writing: Writing, read: () => Promise<Row>): Promise<void> {
       const next = wait(due - performance.now());
       const row = await read();
       const [seconds, , amps] = row;
-      const last = recorded.at(-1);
+      const last = recorded.rows.at(-1);
       if (!last || seconds > last[0]) {
         recorded.push(row);
         piece.push(row);
       }
       most = Math.max(most, amps);
-      idle = recorded.length > OVER && amps < 0.02 * most ? idle + 1 : 0;
-      useRecorded.setState({ count: recorded.length });
-      if (piece.length >= PIECE) await keep();
+      idle = recorded.count > OVER && amps < 0.02 * most ? idle + 1 : 0;
+      useRecorded.setState({ count: recorded.count });
+      if (piece.length >= Math.min(LARGEST, Math.max(PIECE, recorded.count / PIECES))) await keep();
       await next;
     }
   } finally {

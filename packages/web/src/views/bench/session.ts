@@ -1,4 +1,5 @@
-import type { ThreadDocument } from '@mile-thread/core/model';
+import { ThinnedRows } from '@mile-thread/core/logs';
+import { MOST_POINTS, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { create } from 'zustand';
 import { useLive } from '../../document/live.ts';
@@ -45,9 +46,9 @@ interface Session {
 /** [V] [A] as they come, many times a second: apart from the rest, so that only what shows them is drawn anew. */
 export const useReadings = create<Partial<Record<Role, Partial<Record<Quantity, number>>>>>(() => ({}));
 
-/** Rows of what is being recorded, and how many: the array grows, the number tells. */
-export const useRecorded = create<{ rows: [number, number, number][]; count: number }>(() => ({
-  rows: [],
+/** What stands for the rows of what is being recorded, and how many there have been: the rows change in place, the number tells. */
+export const useRecorded = create<{ rows: ThinnedRows; count: number }>(() => ({
+  rows: new ThinnedRows(MOST_POINTS),
   count: 0,
 }));
 
@@ -116,8 +117,12 @@ export function tellFrame(): void {
 /** A person has switched off what no line reaches. */
 function switchedOffByHand(): void {
   const { connections } = now();
-  const reached = Object.entries(connections).map(([role, { unreached, ...c }]) => [role, c]);
-  put({ connections: Object.fromEntries(reached) });
+  const seen = Object.entries(connections).map(([role, c]) => {
+    const { unreached, ...rest } = c;
+    void unreached;
+    return [role, rest];
+  });
+  put({ connections: Object.fromEntries(seen) });
   tellFrame();
 }
 

@@ -10,7 +10,7 @@ import {
   type Issue,
 } from '@mile-thread/core/model';
 import { Button } from 'antd';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { EditableText } from '../../kit/EditableText.tsx';
 import { FieldRows } from '../../kit/FieldRows.tsx';
 import type { NamedRow } from '../../storage/db.ts';
@@ -27,17 +27,30 @@ interface Props {
 export function OwnFigures({ row, tell, onClose }: Props) {
   const { record: cell } = row;
   const [before, setBefore] = useState<CellRecord[]>([]);
-  const put = (next: CellRecord) => void cellRecords.replace(row.id, next).catch(tell);
+  // What is drawn comes from storage, some milliseconds late: the next edit is of what was put there last.
+  const latest = useRef({ record: cell, writing: 0 });
+  useEffect(() => {
+    if (latest.current.writing === 0) latest.current.record = cell;
+  }, [cell]);
+  const put = (next: CellRecord) => {
+    latest.current.record = next;
+    latest.current.writing++;
+    cellRecords
+      .replace(row.id, next)
+      .catch(tell)
+      .finally(() => latest.current.writing--);
+  };
   const commit = (_: string, edits: readonly Edit[]): Issue[] => {
-    const changed = changeOf(cell, edits);
+    const { record } = latest.current;
+    const changed = changeOf(record, edits);
     if (!changed.ok) return changed.issues;
     const checked = decodeCell(cellFileOf(changed.value.doc));
     if (!checked.ok) return checked.issues;
-    setBefore([...before, cell]);
+    setBefore((all) => [...all, record]);
     put(changed.value.doc);
     return [];
   };
-  const set = (field: 'name' | 'source') => (value: string) =>
+  const set = (field: 'name' | 'source', value: string) =>
     commit('', [{ op: 'replace', path: [field], value }]);
   const undo = () => {
     put(before.at(-1)!);
@@ -48,7 +61,7 @@ export function OwnFigures({ row, tell, onClose }: Props) {
     <section className={css.own} aria-label={`Figures of ${cell.name}`}>
       <header>
         <h2>
-          <EditableText label="Name of the cell" value={cell.name} onCommit={set('name')} />
+          <EditableText label="Name of the cell" value={cell.name} onCommit={(value) => set('name', value)} />
         </h2>
         <span>your own; threads that use it keep what they have</span>
         <Button size="small" disabled={before.length === 0} onClick={undo}>
@@ -87,7 +100,7 @@ export function OwnFigures({ row, tell, onClose }: Props) {
             <EditableText
               label="Source of the figures"
               value={cell.source ?? 'not said'}
-              onCommit={set('source')}
+              onCommit={(value) => set('source', value)}
             />
           </p>
         </div>

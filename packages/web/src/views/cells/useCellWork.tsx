@@ -39,9 +39,7 @@ export function useCellWork() {
 
   const takeRecords = async (name: string, text: string) => {
     const table = !/\.json$/i.test(name);
-    const { records, refused } = await ask('cellFiles', [
-      table ? Papa.parse<string[]>(text.trim()).data : text,
-    ]);
+    const { records, refused } = await ask('cellFiles', [text, table]);
     await takeIn({ records: records.map((r) => ({ ...r.cell, name: r.name })), refused }, name);
   };
 

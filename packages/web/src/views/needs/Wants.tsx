@@ -39,12 +39,11 @@ export function Wants({ doc, run, commit }: Props) {
         : { op: 'add', path: ['conditions'], value: { ...air, [field]: v } },
     ]);
   const setDay = (daily: Daily | undefined) => {
-    const { daily: before, ...rest } = air;
-    void before;
-    const value = daily ? { ...rest, daily } : rest;
-    return commit('Change the day', [
-      { op: doc.conditions ? 'replace' : 'add', path: ['conditions'], value },
-    ]);
+    // What else is said of the air stays as another tab may have set it.
+    if (!doc.conditions)
+      return commit('Change the day', [{ op: 'add', path: ['conditions'], value: { ...air, daily } }]);
+    const path = ['conditions', 'daily'];
+    return commit('Change the day', [daily ? { op: 'replace', path, value: daily } : { op: 'remove', path }]);
   };
   const optional = (path: string[], had: boolean, v: number | undefined) =>
     v === undefined

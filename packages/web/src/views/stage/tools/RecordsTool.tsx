@@ -11,6 +11,7 @@ import {
 import { formatQuantity } from '@mile-thread/core/units';
 import { App as AntApp, Button, Dropdown, Input } from 'antd';
 import Papa from 'papaparse';
+import { textFrom } from '../../../kit/tables.ts';
 import { useEffect, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../../kit/files.ts';
 import { useRecords } from '../../../kit/useRecords.tsx';
@@ -50,9 +51,7 @@ export function RecordsTool({ stage, path, commit }: ToolProps) {
         .then(() => void message.success(`“${name.trim() || stage.name}” is kept`)),
     );
   const take = async (f: File) => {
-    const text = await f.text();
-    const table = /\.csv$/i.test(f.name);
-    const read = await ask('records', [table ? Papa.parse<string[]>(text.trim()).data : text]);
+    const read = await ask('records', [await textFrom(f), /\.csv$/i.test(f.name)]);
     await takeIn(read, f.name);
   };
   const remove = (id: string) => removeNamed(id, own.find((r) => r.id === id)?.name ?? 'The record');
