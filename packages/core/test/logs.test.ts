@@ -8,6 +8,8 @@ import {
   recordFrom,
   separatorOf,
   sumOf,
+  thinned,
+  ThinnedRows,
   type Log,
 } from '../src/logs.ts';
 import { issueSentence, type Outcome } from '../src/model/issue.ts';
@@ -53,6 +55,50 @@ describe('integrals of logs, against another reader', () => {
       });
     });
   }
+});
+
+describe('a log that runs newest first', () => {
+  it.each(['H9-INT-1', 'H9-INT-2'])('%s turned comes to the same, and is told', (id) => {
+    const [head = '', ...lines] = file(`${id}.csv`).trim().split(/\r?\n/);
+    const comments = lines.filter((l) => !/^[\d"]/.test(l));
+    const rows = lines.filter((l) => /^[\d"]/.test(l));
+    const turned = [head, ...comments, ...rows.reverse()].join('\n');
+    const read = readLog(logLines(linesOf(turned)), value(guessColumns(logLines(linesOf(turned)))), {
+      broken: 'mend',
+    });
+    const straight = logOf(file(`${id}.csv`));
+    expect(sumOf(value(read)).seconds).toBe(sumOf(straight).seconds);
+    expect(sumOf(value(read)).charge / sumOf(straight).charge).toBeCloseTo(1, 2);
+    expect(value(read).notes[0]).toEqual({ what: 'newestFirst', by: rows.length });
+  });
+});
+
+describe('rows of a recording in bounded room', () => {
+  it('a day at twenty a second: a few thousand rows stand for all, each dip among them, the newest last', () => {
+    const most = 2000;
+    const all = new ThinnedRows(most);
+    const dips = new Set([17, 40_000, 123_456, 299_999]);
+    for (let k = 0; k < 300_000; k++) {
+      const volts = 12 - k * 1e-6 - (dips.has(k) ? 3 : 0);
+      all.push([k / 20, volts, 1]);
+      if (k % 997 === 0) expect(all.rows.at(-1)![0]).toBe(k / 20);
+    }
+    expect(all.count).toBe(300_000);
+    expect(all.rows.length).toBeLessThanOrEqual(most + 1);
+    for (const k of dips) expect(all.rows.some(([s, v]) => s === k / 20 && v < 10)).toBe(true);
+    const times = all.rows.map((r) => r[0]);
+    expect(times.every((s, k) => k === 0 || s > times[k - 1]!)).toBe(true);
+    expect(times[0]).toBeLessThan(60);
+    // As fine at the beginning as at the end.
+    const before = (share: number) => times.filter((s) => s < share * 15_000).length / times.length;
+    expect(before(0.25)).toBeCloseTo(0.25, 1);
+    expect(before(0.75)).toBeCloseTo(0.75, 1);
+  });
+
+  it('few rows stay all; of many the lowest and the highest of each stretch', () => {
+    expect(thinned([3, 1, 2], 4)).toEqual([0, 1, 2]);
+    expect(thinned([5, 1, 4, 9, 2, 2, 8, 3], 4)).toEqual([1, 3, 4, 6]);
+  });
 });
 
 /** Volts of a cell in two discharges, with noise of a meter's last digit. */

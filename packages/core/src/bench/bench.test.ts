@@ -124,6 +124,19 @@ describe('a plan that was filled in', () => {
       ['line 5', '"nowhere"'],
       ['line 6', '"long"'],
     ]);
+    // What cannot be is told, and takes nothing else with it.
+    const wrong = readingsFrom(
+      [
+        ['id', 'read'],
+        ['idle', '1e300 A'],
+        ['sag:', '-12.3 V'],
+        ['draw:', '1 A'],
+      ],
+      plan,
+    );
+    expect(wrong.readings).toEqual([{ step: 'draw:', value: 1 }]);
+    expect(wrong.issues.map((i) => i.path)).toEqual(['line 2', 'line 3']);
+    expect(wrong.issues[1]!.allowed).toContain('wrong way round');
     expect(readingsFrom([['a', 'b']], plan).issues[0]!.allowed).toBe('the columns id and read');
   });
 });

@@ -94,6 +94,22 @@ describe('an instrument behind a line', () => {
     await expect(load.read('volts')).rejects.toMatchObject({ trouble: 'lost' });
   });
 
+  it('a line that is gone: what switches itself off is said to be off; behind a pulled cable nothing is', async () => {
+    const words = async (endsOff: boolean) => {
+      const other = played(endsOff);
+      const load = new Instrument('load', other.line, LIMITS, 1000);
+      const asked = load.read('volts').catch((e: Error) => e.message);
+      await soon();
+      other.lose();
+      return { said: await asked, leavesOn: load.leavesOn };
+    };
+    expect(await words(true)).toMatchObject({ said: expect.stringContaining('is off'), leavesOn: false });
+    const pulled = await words(false);
+    expect(pulled.said).toContain('may still be on');
+    expect(pulled.leavesOn).toBe(true);
+    expect(new Instrument('meter', played(false).line).leavesOn).toBe(false);
+  });
+
   it('streams as long as it is let, through trouble', async () => {
     const { it: meter, sent, say } = made('meter');
     const got: number[] = [];
