@@ -7,6 +7,7 @@ export default defineConfig({
   // anything behind, and reading the core anew for each took a third of the time.
   test: {
     isolate: false,
+    setupFiles: ['scripts/testSetup.ts'],
     include: ['packages/*/{src,test}/**/*.test.ts'],
     testTimeout: 400_000,
     maxWorkers: '100%',

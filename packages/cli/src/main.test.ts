@@ -7,7 +7,8 @@ import { demoThreads } from '@mile-thread/core';
 import { partsFor } from '@mile-thread/core/design';
 import { encodeThread } from '@mile-thread/core/model';
 import { readingOf, ROW, simulate } from '@mile-thread/core/solve';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
+import { main } from './main.ts';
 
 const bin = fileURLToPath(new URL('../bin/mile.js', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'mile-'));
@@ -16,34 +17,50 @@ const file = join(folder, 'demo.thread.json');
 writeFileSync(file, encodeThread(doc));
 
 // Run from another folder: the command must find its own settings.
-const mile = (args: string[], input?: string) =>
+const spawned = (args: string[], input?: string) =>
   spawnSync(process.execPath, [bin, ...args], { encoding: 'utf8', input, cwd: folder });
+
+/** The same command without a process of its own: what it says and its code. */
+async function mile(args: string[]): Promise<{ status: number; stdout: string; stderr: string }> {
+  const said = { stdout: '', stderr: '' };
+  const spies = (['stdout', 'stderr'] as const).map((name) =>
+    vi.spyOn(process[name], 'write').mockImplementation((text) => {
+      said[name] += String(text);
+      return true;
+    }),
+  );
+  try {
+    return { status: await main(args), ...said };
+  } finally {
+    for (const spy of spies) spy.mockRestore();
+  }
+}
 
 describe('mile', () => {
   it('run --json says what the core says, from a file and from standard input', () => {
-    const out = mile(['run', file, '--json']);
+    const out = spawned(['run', file, '--json']);
     expect(out.status).toBe(0);
     const answer = JSON.parse(out.stdout);
     expect(answer.usefulEnd.time).toBe(simulate(doc).usefulEnd.time);
     expect(answer.ledger.closure).toBeLessThan(1e-6);
-    expect(mile(['run', '-', '--json'], encodeThread(doc)).stdout).toBe(out.stdout);
+    expect(spawned(['run', '-', '--json'], encodeThread(doc)).stdout).toBe(out.stdout);
   });
 
-  it('run --csv writes the rows with units in the header', () => {
+  it('run --csv writes the rows with units in the header', async () => {
     const csv = join(folder, 'out.csv');
-    expect(mile(['run', file, '--csv', csv]).stdout).toContain('reaches the loads');
+    expect((await mile(['run', file, '--csv', csv])).stdout).toContain('reaches the loads');
     const [header, first] = readFileSync(csv, 'utf8').split('\r\n');
     expect(header).toContain('time (s),state of charge,cell (V)');
     expect(header!.split(',').length).toBe(first!.split(',').length);
     expect(first).toContain('buck');
   });
 
-  it('run --cycle writes one cycle, every step of it, as the run has it there', () => {
+  it('run --cycle writes one cycle, every step of it, as the run has it there', async () => {
     const sampler = demoThreads().at(-1)!;
     const path = join(folder, 'sampler.thread.json');
     writeFileSync(path, encodeThread(sampler));
     const csv = join(folder, 'cycle.csv');
-    expect(mile(['run', path, '--cycle', '24', '--csv', csv]).status).toBe(0);
+    expect((await mile(['run', path, '--cycle', '24', '--csv', csv])).status).toBe(0);
     const [header, ...rows] = readFileSync(csv, 'utf8').trim().split('\r\n');
     const at = (name: string) => header!.split(',').indexOf(name);
     const column = (name: string) => rows.map((r) => Number(r.split(',')[at(name)]));
@@ -54,66 +71,66 @@ describe('mile', () => {
     const first = column('state of charge');
     const run = readingOf(simulate(sampler));
     expect(first[0]).toBeCloseTo(run.at(run.rowAt(86400), ROW.soc), 6);
-    expect(mile(['run', file, '--cycle', '1']).stderr).toContain('no programme');
-    expect(mile(['run', path, '--cycle', 'noon']).status).toBe(2);
-    expect(mile(['check', path, '--cycle', '1']).status).toBe(2);
-    expect(mile(['run', path]).stdout).toMatch(/by mode, \d+ cycles of 40 wanted, ends in \w+/);
+    expect((await mile(['run', file, '--cycle', '1'])).stderr).toContain('no programme');
+    expect((await mile(['run', path, '--cycle', 'noon'])).status).toBe(2);
+    expect((await mile(['check', path, '--cycle', '1'])).status).toBe(2);
+    expect((await mile(['run', path])).stdout).toMatch(/by mode, \d+ cycles of 40 wanted, ends in \w+/);
   });
 
-  it('check lists findings; exit codes tell need not met, wrong use and bad files apart', () => {
-    expect(mile(['check', file]).stdout).toContain('flows with everything off');
+  it('check lists findings; exit codes tell need not met, wrong use and bad files apart', async () => {
+    expect((await mile(['check', file])).stdout).toContain('flows with everything off');
     const longer = join(folder, 'longer.thread.json');
     writeFileSync(longer, encodeThread({ ...doc, goals: { hours: 40 } }));
-    expect(mile(['check', longer]).status).toBe(1);
-    expect(mile(['run', longer]).status).toBe(1);
-    expect(mile(['fly', file]).status).toBe(2);
-    expect(mile(['run', file, '--fast']).status).toBe(2);
-    expect(mile(['run', join(folder, 'none')]).status).toBe(3);
-    const broken = mile(['run', '-'], encodeThread(doc).replace('"series": 3', '"series": 10000'));
+    expect((await mile(['check', longer])).status).toBe(1);
+    expect((await mile(['run', longer])).status).toBe(1);
+    expect((await mile(['fly', file])).status).toBe(2);
+    expect((await mile(['run', file, '--fast'])).status).toBe(2);
+    expect((await mile(['run', join(folder, 'none')])).status).toBe(3);
+    const broken = spawned(['run', '-'], encodeThread(doc).replace('"series": 3', '"series": 10000'));
     expect(broken.status).toBe(3);
     expect(broken.stderr).toContain('pack.series: given 10000; allowed: a whole number from 1 to 200');
-    expect(JSON.parse(mile(['schema']).stdout).title).toContain('Mile Thread');
+    expect(JSON.parse((await mile(['schema'])).stdout).title).toContain('Mile Thread');
   });
 
-  it('charge and outage: answers, rows as CSV, a netlist of the charge, and what cannot be asked', () => {
+  it('charge and outage: answers, rows as CSV, a netlist of the charge, and what cannot be asked', async () => {
     const door = demoThreads().find((t) => t.name === 'Library door lock')!;
     const path = join(folder, 'door.thread.json');
     writeFileSync(path, encodeThread(door));
-    const charged = mile(['charge', path]).stdout;
+    const charged = (await mile(['charge', path])).stdout;
     expect(charged).toMatch(/full in +\d+/);
-    expect(JSON.parse(mile(['charge', path, '--json']).stdout)).toMatchObject({
+    expect(JSON.parse((await mile(['charge', path, '--json'])).stdout)).toMatchObject({
       end: { reason: 'terminated' },
     });
-    const rows = mile(['charge', path, '--csv', '-']).stdout.split('\r\n');
+    const rows = (await mile(['charge', path, '--csv', '-'])).stdout.split('\r\n');
     expect(rows[0]).toMatch(/charger out \(A\).*limit$/);
     expect(rows[1]!.split(',').length).toBe(rows[0]!.split(',').length);
-    expect(mile(['netlist', path, '--charge', '--at', '1']).stdout).toContain('Bbattery s1 joint');
-    expect(mile(['netlist', path, '--charge', '--at', 'noon']).status).toBe(2);
-    const held = mile(['outage', path]);
+    expect((await mile(['netlist', path, '--charge', '--at', '1'])).stdout).toContain('Bbattery s1 joint');
+    expect((await mile(['netlist', path, '--charge', '--at', 'noon'])).status).toBe(2);
+    const held = await mile(['outage', path]);
     expect(held.stdout).toMatch(/holds, new +\d+/);
     expect(held.stdout).toMatch(/battery +3\sdays/);
     expect(held.status).toBe(1);
-    expect(JSON.parse(mile(['outage', path, '--json', '--years', '2']).stdout)).toMatchObject({
+    expect(JSON.parse((await mile(['outage', path, '--json', '--years', '2'])).stdout)).toMatchObject({
       rows: { length: 5 },
       years: [{ year: 0, drops: 0 }, { year: 1 }],
     });
-    expect(mile(['netlist', path, '--transfer']).stdout).toContain('Bload rail 0');
-    const plan = mile(['plan', path, '--csv', '-']).stdout.split('\r\n');
+    expect((await mile(['netlist', path, '--transfer'])).stdout).toContain('Bload rail 0');
+    const plan = (await mile(['plan', path, '--csv', '-'])).stdout.split('\r\n');
     expect(plan[0]).toBe('step,id,how,instrument,unit,expected,from,to,read,settles,caution');
     expect(plan.some((row) => row.includes('set:lock-rail'))).toBe(true);
     const filled = join(folder, 'readings.csv');
     writeFileSync(filled, 'id,read\ndraw:closed,0.3 A\nrun,19 h\nnowhere,1\n');
-    const fit = mile(['fit', path, filled]);
+    const fit = await mile(['fit', path, filled]);
     expect(fit.stdout).toMatch(/lasts, by readings +19\sh|lasts, by readings +18\sh/);
     expect(fit.stdout).toContain('cells, capacity');
     expect(fit.stderr).toContain('line 4');
     const log = join(folder, 'log.csv');
     const lines = Array.from({ length: 40 }, (_, k) => `${k * 1800};${(4.1 - k / 60).toFixed(3)};0,3`);
     writeFileSync(log, `t (s);U (V);I (A)\n${lines.join('\n')}\n`);
-    const fitted = mile(['fit', path, filled, '--log', log, '--json']);
+    const fitted = await mile(['fit', path, filled, '--log', log, '--json']);
     expect(JSON.parse(fitted.stdout).fits.map((f: { step: string }) => f.step)).toContain(`curve:${log}`);
     writeFileSync(log, 'a;b\n1;2\n');
-    expect(mile(['fit', path, filled, '--log', log])).toMatchObject({
+    expect(await mile(['fit', path, filled, '--log', log])).toMatchObject({
       status: 3,
       stderr: expect.stringContaining('column of time'),
     });
@@ -122,33 +139,33 @@ describe('mile', () => {
     delete rest.charging;
     delete rest.backup;
     writeFileSync(bare, encodeThread(rest));
-    expect(mile(['charge', bare]).stderr).toContain('says nothing of how it is charged');
-    expect(mile(['outage', bare]).stderr).toContain('says nothing of mains');
+    expect((await mile(['charge', bare])).stderr).toContain('says nothing of how it is charged');
+    expect((await mile(['outage', bare])).stderr).toContain('says nothing of mains');
   });
 
-  it('size prints every part over the run, netlist a circuit of it', () => {
+  it('size prints every part over the run, netlist a circuit of it', async () => {
     const sized = structuredClone(doc);
     const stage = sized.stages[1]!;
     if (stage.kind !== 'buck') throw new Error('the camera rail is a buck');
     stage.parts = partsFor(stage, { low: 7, high: 12.6 }, 0.5);
     const path = join(folder, 'sized.thread.json');
     writeFileSync(path, encodeThread(sized));
-    const table = mile(['size', path, 'Camera rail']).stdout;
+    const table = (await mile(['size', path, 'Camera rail'])).stdout;
     expect(table).toMatch(/mean efficiency +9\d\.\d %/);
     expect(table).toMatch(/Inductor, peak( +[\d.]+ m?A){3} .* A +\d+ %\n/);
-    expect(JSON.parse(mile(['size', path, 'camera-rail', '--json']).stdout).figures.length).toBeGreaterThan(
-      8,
-    );
-    expect(mile(['size', file, 'camera-rail']).stdout).toContain('no parts yet');
-    const circuit = mile(['netlist', path, '--stage', 'Camera rail']).stdout;
+    expect(
+      JSON.parse((await mile(['size', path, 'camera-rail', '--json'])).stdout).figures.length,
+    ).toBeGreaterThan(8);
+    expect((await mile(['size', file, 'camera-rail'])).stdout).toContain('no parts yet');
+    const circuit = (await mile(['netlist', path, '--stage', 'Camera rail'])).stdout;
     expect(circuit).toMatch(/^\* Camera rail: .*\n[^]*\nL1 lx l2 .*\n[^]*\.tran .* uic\n\.end\n$/);
-    expect(mile(['netlist', path, '--stage', 'logic-rail']).status).toBe(2);
-    const whole = mile(['netlist', file, '--at', 'end']).stdout;
+    expect((await mile(['netlist', path, '--stage', 'logic-rail'])).status).toBe(2);
+    const whole = (await mile(['netlist', file, '--at', 'end'])).stdout;
     expect(whole).toMatch(/^\* Tide-pool microscope: the path at \d+/);
     expect(whole).toContain('.op\n.end\n');
-    expect(mile(['netlist', file, '--at', 'noon']).status).toBe(2);
-    expect(mile(['run', file, '--at', 'end']).status).toBe(2);
-    expect(mile(['size', file, 'attic']).stderr).toContain('camera-rail (Camera rail)');
+    expect((await mile(['netlist', file, '--at', 'noon'])).status).toBe(2);
+    expect((await mile(['run', file, '--at', 'end'])).status).toBe(2);
+    expect((await mile(['size', file, 'attic'])).stderr).toContain('camera-rail (Camera rail)');
   });
 
   it('is content when nobody reads on, prints no control characters, and never writes over its input', () => {
@@ -159,15 +176,16 @@ describe('mile', () => {
     expect(piped.stderr).toBe('');
     const odd = join(folder, 'odd.thread.json');
     writeFileSync(odd, encodeThread({ ...doc, name: 'Red \u001b[31m\u009b thread' }));
-    expect(mile(['run', odd]).stdout).toMatch(/^Red \ufffd\[31m\ufffd thread\n/);
+    expect(spawned(['run', odd]).stdout).toMatch(/^Red \ufffd\[31m\ufffd thread\n/);
     const before = readFileSync(odd, 'utf8');
     for (const csv of [odd, join(folder, '.', 'odd.thread.json')]) {
-      expect(mile(['run', odd, '--csv', csv]).status).toBe(2);
+      expect(spawned(['run', odd, '--csv', csv]).status).toBe(2);
     }
     expect(readFileSync(odd, 'utf8')).toBe(before);
-    for (const at of ['', '1e999', '-1', 'NaN']) expect(mile(['netlist', odd, `--at=${at}`]).status).toBe(2);
+    for (const at of ['', '1e999', '-1', 'NaN'])
+      expect(spawned(['netlist', odd, `--at=${at}`]).status).toBe(2);
     const deep = `${'['.repeat(20_000)}${']'.repeat(20_000)}`;
     const nested = encodeThread(doc).replace('"hours": ', `"h": ${deep}, "hours": `);
-    expect(mile(['run', '-'], nested).status).toBe(3);
+    expect(spawned(['run', '-'], nested).status).toBe(3);
   });
 });

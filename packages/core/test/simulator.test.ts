@@ -222,7 +222,7 @@ const close = (what: string, got: number, wanted: number, share: number, floor =
   );
 
 describe('a whole path in a circuit simulator', () => {
-  it('every rail stands where the run has it: full, half way, at the end', { timeout: 60_000 }, async () => {
+  it('every rail stands where the run has it: full, half way, at the end', async () => {
     for (const doc of demoThreads()) {
       const result = simulate(doc);
       for (const share of [0, 0.5, 0.999]) {
@@ -244,33 +244,28 @@ describe('a whole path in a circuit simulator', () => {
 });
 
 describe('a charge in a circuit simulator', () => {
-  it(
-    'source, charger and joint stand where the charge has them: begun, half way, held',
-    { timeout: 60_000 },
-    async () => {
-      for (const doc of demoThreads().filter((d) => d.charging)) {
-        const result = charge(doc);
-        const rows = new ChargeReading(result.series);
-        for (const share of [0.001, 0.5, 0.97]) {
-          const time = share * result.end.time;
-          simulation.setNetList(chargeNetlist(doc, result, time));
-          const op = await simulation.runSim();
-          expect(simulation.getError().filter((e) => /error|singular|abort/i.test(e))).toEqual([]);
-          const volts = (node: string) =>
-            (op.data as { name: string; values: number[] }[]).find((d) => d.name === `v(${node})`)!
-              .values[0]!;
-          const row = rows.rowAt(time);
-          close(`${doc.name} pack`, volts('pack'), rows.at(row, 'packVolts'), 1e-4);
-          close(`${doc.name} charger in`, volts('in'), rows.of(row, 'inVolts'), 2e-4);
-          close(`${doc.name} terminals`, volts('terminals'), rows.of(row, 'sourceVolts'), 2e-4);
-          if (doc.charging!.meanwhile === 'path') {
-            const load = new Reading(result.series, Infinity);
-            close(`${doc.name} joint`, volts('joint'), load.at(row, load.load(0, 'volts')), 2e-4);
-          }
+  it('source, charger and joint stand where the charge has them: begun, half way, held', async () => {
+    for (const doc of demoThreads().filter((d) => d.charging)) {
+      const result = charge(doc);
+      const rows = new ChargeReading(result.series);
+      for (const share of [0.001, 0.5, 0.97]) {
+        const time = share * result.end.time;
+        simulation.setNetList(chargeNetlist(doc, result, time));
+        const op = await simulation.runSim();
+        expect(simulation.getError().filter((e) => /error|singular|abort/i.test(e))).toEqual([]);
+        const volts = (node: string) =>
+          (op.data as { name: string; values: number[] }[]).find((d) => d.name === `v(${node})`)!.values[0]!;
+        const row = rows.rowAt(time);
+        close(`${doc.name} pack`, volts('pack'), rows.at(row, 'packVolts'), 1e-4);
+        close(`${doc.name} charger in`, volts('in'), rows.of(row, 'inVolts'), 2e-4);
+        close(`${doc.name} terminals`, volts('terminals'), rows.of(row, 'sourceVolts'), 2e-4);
+        if (doc.charging!.meanwhile === 'path') {
+          const load = new Reading(result.series, Infinity);
+          close(`${doc.name} joint`, volts('joint'), load.at(row, load.load(0, 'volts')), 2e-4);
         }
       }
-    },
-  );
+    }
+  });
 });
 
 describe('a transfer in a circuit simulator', () => {
@@ -280,7 +275,7 @@ describe('a transfer in a circuit simulator', () => {
     ['of the door lock', demo],
     ['of a rail on a small capacitor that dips far', { ...demo, farads: 4e-4, watts: 12, esr: 0.1 }],
   ] as const) {
-    it(`${name}: first instant, lowest, where it settles`, { timeout: 60_000 }, async () => {
+    it(`${name}: first instant, lowest, where it settles`, async () => {
       const w = await run(transferNetlist(name, task));
       const rail = w.of('v(rail)');
       const { first, lowest, settles } = handOver(task);
@@ -302,7 +297,7 @@ describe('a transfer in a circuit simulator', () => {
 
 describe('netlists of stages in a circuit simulator', () => {
   for (const { name, stage: s, vin, vout, iout, discontinuous = false } of POINTS) {
-    it(name, { timeout: 60_000 }, async () => {
+    it(name, async () => {
       const law = partsLaw(s);
       const stress = stressOf(law, vin, vout, iout)!;
       expect(stress.discontinuous).toBe(discontinuous);

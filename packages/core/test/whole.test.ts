@@ -24,7 +24,7 @@ import type { Edit } from '../src/model/edit.ts';
 import { EFFORT } from '../src/plant/network.ts';
 
 /** Random threads; a thousand by `npm run soak`. */
-const RUNS = 12;
+const RUNS = 8;
 /** What of the work of a run may lie beyond what it may cost: a search that was under way, and stages looked at before it. */
 const BEYOND = 1.5;
 const CLOSED = 1e-6;
@@ -36,8 +36,9 @@ function hung(name: string): ThreadDocument {
   return decoded.value;
 }
 
-function look(doc: ThreadDocument): void {
-  for (const [name, ask] of Object.entries(QUESTIONS)) {
+function look(doc: ThreadDocument, questions = Object.keys(QUESTIONS)): void {
+  for (const name of questions) {
+    const ask = QUESTIONS[name]!;
     const asked = ask(doc);
     if (!asked) continue;
     for (const { path, value } of numbersIn(asked.answer))
@@ -52,13 +53,23 @@ function look(doc: ThreadDocument): void {
 }
 
 describe('threads on which everything meets', () => {
-  it.each(['random-60', 'random-123', 'random-133', 'random-51', 'random-91', 'random-92', 'door-lock-4V0'])(
-    '%s: every question ends, and every account closes',
-    (name) => look(hung(name)),
+  it.each([
+    ['random-60', ['charge', 'outage']],
+    ['random-123', ['backup', 'plan']],
+    ['random-133', ['backup']],
+    ['random-51', ['backup']],
+    ['random-91', ['charge']],
+    ['random-92', ['charge']],
+    ['door-lock-4V0', ['backup']],
+  ])('%s: what hung, crept or stayed open ends, and its account closes', (name, questions) =>
+    look(hung(name), questions),
   );
 
   it('any thread with a programme, unlike cells, cold, a charger and mains', () => {
-    fc.assert(fc.property(anyWhole, look), { numRuns: RUNS, seed: 7 });
+    fc.assert(
+      fc.property(anyWhole, (doc) => look(doc)),
+      { numRuns: RUNS, seed: 7 },
+    );
   });
 
   it('what breaks off is told, with how far it is known', () => {

@@ -236,7 +236,7 @@ describe('how long a thread lasts, as far as its figures say', () => {
         expect(less, `${doc.name} ${figure.id}`).toBeLessThanOrEqual(more * (1 + 1e-4));
       });
     }
-  }, 60_000);
+  });
 });
 
 /** Abramowitz and Stegun 7.1.26, to 1.5e-7 (from memory). */

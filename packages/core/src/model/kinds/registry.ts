@@ -28,11 +28,15 @@ export const STAGE_VARIANTS = {
   classes: {} as Record<string, new () => object>,
 };
 
-/** Take a kind up. @throws Error when another one has its name: a programmer's mistake */
-export function registerModel(entry: KindModel): void {
+/** Take a kind up. @returns what lets it go again @throws Error when another one has its name: a programmer's mistake */
+export function registerModel(entry: KindModel): () => void {
   if (entry.kind in STAGE_VARIANTS.classes) throw new Error(`registerModel: there is a kind ${entry.kind}`);
   (STAGE_KINDS as Record<string, KindModel>)[entry.kind] = entry;
   STAGE_VARIANTS.classes[entry.kind] = entry.model;
+  return () => {
+    delete (STAGE_KINDS as Record<string, KindModel>)[entry.kind];
+    delete STAGE_VARIANTS.classes[entry.kind];
+  };
 }
 
 /** A stage that holds its output at a set voltage. */

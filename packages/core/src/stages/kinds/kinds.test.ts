@@ -1,5 +1,5 @@
 import { SeriesLaw } from '../laws/series.ts';
-import { describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it } from 'vitest';
 import { load, thread } from '../../../test/build.ts';
 import { findings } from '../../checks/checks.ts';
 import { decodeThread } from '../../model/decode.ts';
@@ -67,8 +67,12 @@ const share: Kind<ShareStage> = {
 };
 
 describe('a kind is its own file and one line', () => {
+  // Files of one worker share what they import: nothing made up stays for the next.
+  let letGo: (() => void) | undefined;
+  afterEach(() => letGo?.());
+
   it('a made-up one is read from a file, runs, is sized and checked, with nothing else touched', () => {
-    registerKind(share);
+    letGo = registerKind(share);
     expect(() => registerKind(share)).toThrow(/there is a kind share/);
     const stage = share.create('half', 'pack', 0) as Stage;
     const doc = thread({

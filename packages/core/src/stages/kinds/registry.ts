@@ -10,10 +10,14 @@ import { sepic } from './sepic.ts';
 
 const kinds = new Map<string, Kind>();
 
-/** Take a kind up: model, law and traits. @throws Error when another one has its name */
-export function registerKind<S extends StageBase>(kind: Kind<S>): void {
-  registerModel(kind);
+/** Take a kind up: model, law and traits. @returns what lets it go again @throws Error when another one has its name */
+export function registerKind<S extends StageBase>(kind: Kind<S>): () => void {
+  const letGo = registerModel(kind);
   kinds.set(kind.kind, kind as unknown as Kind);
+  return () => {
+    letGo();
+    kinds.delete(kind.kind);
+  };
 }
 
 /** The kind of a stage. @throws Error where it is not registered: documents are checked before they are run */
