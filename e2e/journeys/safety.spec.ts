@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
 import { openShelf, openThread, ready } from '../pages/app.ts';
@@ -88,11 +91,11 @@ test('tables too large to be tables are refused in words, and the page goes on',
   await openShelf(page);
   await openThread(page, 'Tide-pool microscope');
   await page.keyboard.press('9');
-  const drop = (name: string, text: string) =>
-    page
-      .locator('.bench-view input[type=file]')
-      .first()
-      .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const folder = mkdtempSync(join(tmpdir(), 'mile-'));
+  const drop = (name: string, text: string) => {
+    writeFileSync(join(folder, name), text);
+    return page.locator('.bench-view input[type=file]').first().setInputFiles(join(folder, name));
+  };
   await expect(page.getByRole('heading', { name: 'Measuring plan' })).toBeVisible();
   await drop('large.csv', `id,read\n${'idle,1 mA\n'.repeat(2_100_000)}`);
   await expect(page.getByText(/large\.csv has \d+ MB; 20 MB at most are read/)).toBeVisible();

@@ -28,9 +28,9 @@ export type Values = Map<string, number>;
 const ROWS = 300;
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
-/** What all runs of a plan may cost together, and what a run costs besides its steps. */
-const EFFORT = 450_000;
-const OBSERVED = 1000;
+/** What all runs of a plan may cost together, and what a run costs besides its steps, for each stage and load. */
+const EFFORT = 700_000;
+const OBSERVED = 600;
 /** What an instant of one mode may cost; a few hundred are the rule. */
 const INSTANT = 20_000;
 /** What a person is told where the ranges leave figures out; undefined where they do not. */
@@ -128,7 +128,7 @@ export function observed(
   const values: Values = new Map();
   const plant = compile(doc, conditions, shared);
   const run = runPlant(plant, { rows, ...(allowance && { allowance }) });
-  allowance?.take(OBSERVED);
+  allowance?.take(OBSERVED * (doc.stages.length + doc.loads.length));
   values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
   values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
   dips(doc, run, values);

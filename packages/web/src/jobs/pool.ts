@@ -51,6 +51,9 @@ const PATIENCE = 15;
 const STUCK =
   'It took too long and was given up: this thread asks for more than can be worked out. Simplify what was changed last, or undo it.';
 
+/** Set by who opens many pages one after the other and measures none of them. */
+const COLD = 'mileThreadCold' in globalThis;
+
 /** A line of questions before a few workers: the most urgent first, then the oldest. */
 export class Pool {
   private readonly seats: Seat[] = [];
@@ -190,7 +193,7 @@ export class Pool {
    * cores the other is the page's.
    */
   private warm(only?: Seat): void {
-    if (this.tickets === 0 || (!only && this.seats.some((s) => s.busy !== undefined))) return;
+    if (COLD || this.tickets === 0 || (!only && this.seats.some((s) => s.busy !== undefined))) return;
     const seat = only ?? this.seats.find((s) => s.warmed < GOES);
     if (!seat) return;
     void this.give(seat, {
