@@ -67,3 +67,18 @@ export function numbersIn(value: unknown, path = ''): { path: string; value: num
   if (typeof value !== 'object' || value === null) return [];
   return Object.entries(value).flatMap(([k, v]) => numbersIn(v, `${path}.${k}`));
 }
+
+/** Where a NaN stands in a value, however large it is; undefined where there is none. */
+export function nanIn(value: unknown, path = ''): string | undefined {
+  if (typeof value === 'number') return Number.isNaN(value) ? path : undefined;
+  if (value instanceof Float64Array) {
+    const at = value.findIndex(Number.isNaN);
+    return at < 0 ? undefined : `${path}[${at}]`;
+  }
+  if (typeof value !== 'object' || value === null) return undefined;
+  for (const [k, v] of Object.entries(value)) {
+    const found = nanIn(v, `${path}.${k}`);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}

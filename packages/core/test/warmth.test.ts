@@ -15,7 +15,7 @@ import {
 import { anyThread } from './arbitrary.ts';
 import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
-import { numbersIn } from './extreme.ts';
+import { nanIn } from './extreme.ts';
 import { cellOf } from './schedules.ts';
 
 const WH = 3600;
@@ -174,7 +174,7 @@ it('100 random designs that warm themselves in the cold: accounts closed, nothin
     const read = decodeThread(warm);
     expect(read.ok, JSON.stringify(read)).toBe(true);
     const run = simulate(warm);
-    expect(numbersIn(run).filter(({ value }) => Number.isNaN(value))).toEqual([]);
+    expect(nanIn(run)).toBeUndefined();
     expect(run.ledger.closure, `design ${k}`).toBeLessThan(1e-6);
     expect(run.ledgerAtDead.closure, `design ${k}`).toBeLessThan(1e-6);
   });

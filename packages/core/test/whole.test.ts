@@ -16,7 +16,7 @@ import {
 } from './core.ts';
 import { load, thread } from './build.ts';
 import { anyWhole } from './everything.ts';
-import { numbersIn } from './extreme.ts';
+import { nanIn } from './extreme.ts';
 import { QUESTIONS } from './wholeAnswers.ts';
 import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { eases } from '../src/checks/finding.ts';
@@ -41,8 +41,7 @@ function look(doc: ThreadDocument, questions = Object.keys(QUESTIONS)): void {
     const ask = QUESTIONS[name]!;
     const asked = ask(doc);
     if (!asked) continue;
-    for (const { path, value } of numbersIn(asked.answer))
-      if (Number.isNaN(value)) expect.fail(`${name}: NaN at ${path}`);
+    expect(nanIn(asked.answer), name).toBeUndefined();
     for (const { closure } of asked.ledgers) expect(closure, name).toBeLessThan(CLOSED);
     expect(
       asked.words.filter((w) => /NaN|undefined|Infinity/.test(w)),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { anyWhole } from '../everything.ts';
-import { numbersIn } from '../extreme.ts';
+import { nanIn } from '../extreme.ts';
 import { QUESTIONS } from '../wholeAnswers.ts';
 
 /**
@@ -56,8 +56,8 @@ fc.sample(anyWhole, { numRuns: count + WARM, seed }).forEach((doc, k) => {
         tally.open++;
         note(`account open by ${closure.toExponential(1)}`);
       }
-      const nan = numbersIn(asked.answer).find(({ value }) => Number.isNaN(value));
-      if (nan) note(`NaN at ${nan.path}`);
+      const nan = nanIn(asked.answer);
+      if (nan !== undefined) note(`NaN at ${nan}`);
       const wrong = asked.words.find((w) => /NaN|undefined|Infinity/.test(w));
       if (wrong) note(`words: ${wrong}`);
     } catch (error) {
