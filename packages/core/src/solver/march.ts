@@ -46,7 +46,7 @@ const ROUGH = 1 / 400;
 /** Share of the charge against which it is measured at least how much fuller odd cells are. */
 const LEAST_HELD = 0.01;
 /** Share of the charge in one creep: what it is off by goes with its square. */
-const MOST_CREPT = 2e-5;
+const MOST_CREPT = 8e-6;
 /** Demands that one creep counts for, and a step and one of its sweeps, by the time they take. */
 const CREEP_COST = 100;
 const STEP_COST = 1;
@@ -94,7 +94,7 @@ export class March {
   /** [s] of the stretch marched through: events in a short one are located within it */
   private stretch = Infinity;
   private creptTo = -Infinity;
-  /** how many times the usual a step costs: rows of many columns, groups or cells that differ */
+  /** how many times the usual a step costs: rows of many columns, groups or cells that differ, warmth */
   private readonly price: number;
   /** sweeps that have been paid for */
   private paid = 0;
@@ -111,7 +111,9 @@ export class March {
     this.step = new Step(plant, state);
     const { path, pack } = plant;
     this.price =
-      (pack.groups ? 2 : pack.sharing ? 1.5 : 1) * (1 + (path.stages.length + path.loads.length) / ELEMENTS);
+      (pack.groups || pack.sharing ? 2 : 1) *
+      (pack.warmth ? 1.5 : 1) *
+      (1 + (path.stages.length + path.loads.length) / ELEMENTS);
     this.before = new Events(plant);
     this.change = new FirstChange(plant, this.step, this.before);
   }
