@@ -1,4 +1,4 @@
-// `npm run soak [-- designs seed]`: random designs through run, sizing and checks, broken files through every reader;
+// `npm run soak [-- designs seed [part]]`, a part being files, programmes, whole, soak or practice: random designs through run, sizing and checks, broken files through every reader;
 // minutes. Writes docs/benchmarks.md.
 // Fails when anything happened that may never happen.
 import { spawnSync } from 'node:child_process';
@@ -14,11 +14,13 @@ const programs = await bundle({
   programmes: 'packages/core/test/soak/programmes.ts',
   whole: 'packages/core/test/soak/whole.ts',
 });
-const [designs = '10000', seed = '1'] = process.argv.slice(2);
-const files = outcome(programs.hostile, String(10 * Number(designs)), seed);
-writePart(
-  'files',
-  `## Broken files
+const [designs = '10000', seed = '1', only] = process.argv.slice(2);
+const wanted = (part) => only === undefined || only === part;
+if (wanted('files')) {
+  const files = outcome(programs.hostile, String(10 * Number(designs)), seed);
+  writePart(
+    'files',
+    `## Broken files
 
 ${where('soak')}
 Threads, shelves, records and tables of readings with random damage, through the readers. Seed ${files.seed}.
@@ -30,11 +32,14 @@ Threads, shelves, records and tables of readings with random damage, through the
 | longest | ${files.longest.toFixed(0)} ms | ≤ 1 s |
 ${files.large.map((l) => `| ${l.name} | ${l.ms.toPrecision(3)} ms | ≤ 1 s |`).join('\n')}
 ${files.first.map((t) => `\n- ${t.what.slice(0, 200)} (input ${t.index})`).join('')}`,
-);
-const work = outcome(programs.programmes, String(Math.ceil(Number(designs) / 25)), seed);
-writePart(
-  'programmes',
-  `## Random programmes
+  );
+}
+
+if (wanted('programmes')) {
+  const work = outcome(programs.programmes, String(Math.ceil(Number(designs) / 25)), seed);
+  writePart(
+    'programmes',
+    `## Random programmes
 
 ${where('soak')}
 Two to five modes over some hundreds of cycles; half of them a load under peaks, a board with delays, and a load that stops or starts anew. Seed ${work.seed}.
@@ -49,13 +54,16 @@ Two to five modes over some hundreds of cycles; half of them a load under peaks,
 | longest run | ${work.longest.toFixed(0)} ms | ≤ 1 s |
 | other ends, NaN, refused actions, exceptions | ${work.troubles} | 0 |
 ${work.first.map((t) => `\n- ${t.what.slice(0, 200)} (programme ${t.index})`).join('')}`,
-);
-const whole = outcome(programs.whole, String(Math.ceil(Number(designs) / 10)), seed);
-const asked = Object.entries(whole.found);
-const rowOf = (what, of) => `| ${what} | ${asked.map(([, tally]) => of(tally)).join(' | ')} | `;
-writePart(
-  'whole',
-  `## Threads with everything in them
+  );
+}
+
+if (wanted('whole')) {
+  const whole = outcome(programs.whole, String(Math.ceil(Number(designs) / 10)), seed);
+  const asked = Object.entries(whole.found);
+  const rowOf = (what, of) => `| ${what} | ${asked.map(([, tally]) => of(tally)).join(' | ')} | `;
+  writePart(
+    'whole',
+    `## Threads with everything in them
 
 ${where('soak')}
 A tree of stages, a programme with peaks and loads that give way, unlike groups or cells, a board that balances, cold or warm air through a day, a charger, mains that comes and goes; all that is asked of each. Seed ${whole.seed}.
@@ -71,8 +79,16 @@ ${rowOf('over a second', (t) => t.over)}0 |
 
 NaN, exceptions, words that say nothing and the above: ${whole.troubles}.
 ${whole.first.map((t) => `\n- ${t.what.slice(0, 200)} (thread ${t.index})`).join('')}`,
-);
-const found = outcome(programs.soak, designs, seed);
+  );
+}
+
+if (wanted('soak')) {
+  const found = outcome(programs.soak, designs, seed);
+  const actions = Object.values(found.actions);
+  const sum = (field) => actions.reduce((total, a) => total + a[field], 0);
+  randomDesigns(found, sum);
+}
+if (wanted('practice')) practice();
 
 /** What a program found, as JSON on its output. */
 function outcome(program, ...args) {
@@ -87,16 +103,17 @@ function outcome(program, ...args) {
   return JSON.parse(done.stdout);
 }
 
-const list = (counts) =>
-  Object.entries(counts)
+/** Counts by their names, in words. */
+function list(counts) {
+  return Object.entries(counts)
     .map(([name, n]) => `${n} ${name}`)
     .join(', ');
-const actions = Object.values(found.actions);
-const sum = (field) => actions.reduce((total, a) => total + a[field], 0);
+}
 
-writePart(
-  'soak',
-  `## Random designs
+function randomDesigns(found, sum) {
+  writePart(
+    'soak',
+    `## Random designs
 
 ${where('soak')}
 Half of them ordinary, half extreme but legal; run, sized and checked, every action on offer tried. Seed ${found.seed}.
@@ -118,17 +135,20 @@ Half of them ordinary, half extreme but legal; run, sized and checked, every act
 | with other modes | ${found.fine.otherModes} | 0 |
 | NaN, open ledgers, exceptions and the like | ${found.troubles.reduce((total, t) => total + t.count, 0)} | 0 |
 ${found.troubles.length > 0 ? `\n${found.troubles.map((t) => `- ${t.count} ×: ${t.first.what.slice(0, 200)} (design ${t.first.index})`).join('\n')}\n` : ''}`,
-);
+  );
+}
 
-// A plan practised on fifty hidden truths, and what explains as many misses: tests that take minutes with so many.
-const hidden = spawnSync(
-  'npx',
-  [
-    'vitest',
-    'run',
-    'packages/server/src/standins/practice.test.ts',
-    'packages/core/src/bench/explain.test.ts',
-  ],
-  { cwd: root, stdio: 'inherit', env: { ...process.env, SEEDS: '50', TRUTHS: '50' } },
-);
-if (hidden.status !== 0) process.exitCode = 1;
+/** A plan practised on fifty hidden truths, and what explains as many misses: tests that take minutes with so many. */
+function practice() {
+  const hidden = spawnSync(
+    'npx',
+    [
+      'vitest',
+      'run',
+      'packages/server/src/standins/practice.test.ts',
+      'packages/core/src/bench/explain.test.ts',
+    ],
+    { cwd: root, stdio: 'inherit', env: { ...process.env, SEEDS: '50', TRUTHS: '50' } },
+  );
+  if (hidden.status !== 0) process.exitCode = 1;
+}

@@ -4,7 +4,7 @@ import type { LedgerSum } from './ledger.ts';
 import { chargeAt, fullerAt, lookAt, resistanceAt, type CellState } from './state.ts';
 
 /** Parts of a rest in which unlike cells come level. */
-const PARTS = 24;
+const PARTS = 200;
 
 /**
  * Cells that nothing is drawn from: branches fall back, they come to the air's temperature, unlike ones side by side come
@@ -25,23 +25,26 @@ export function restInTheDark(plant: Plant, state: CellState, ledger: LedgerSum,
     ledger.relax(k, (farads * (slow[k]! ** 2 - left ** 2)) / 2);
     slow[k] = left;
   }
+  const at = cell.branches;
+  const from = slow[at]!;
+  const begun = state.time;
+  /** The cells so long after it began, towards the air as it then is. */
+  const cool = (after: number) => {
+    if (!warmth) return;
+    const air = warmth.daily?.at(begun + after) ?? 0;
+    slow[at] = air + (from - air) * Math.exp(-after / warmth.tau);
+  };
   state.time += seconds;
-  if (warmth) {
-    const air = warmth.daily?.at(state.time) ?? 0;
-    const at = cell.branches;
-    slow[at] = air + (slow[at]! - air) * Math.exp(-seconds / warmth.tau);
-    ledger.warm(chargeAt(pack, slow));
+  const fuller = fullerAt(pack);
+  const apart = slow[fuller]!;
+  for (let n = 0; sharing && n < PARTS; n++) {
+    cool(((n + 0.5) * seconds) / PARTS);
+    const holds = chargeAt(pack, slow) / pack.charge;
+    sharing.look(state.soc, slow[fuller]!, looked, warmth ? resistanceAt(pack, slow) : 1);
+    slow[fuller]! += sharing.comes(looked[LOOK.slope]!, 0, holds, seconds / PARTS);
   }
-  if (sharing) {
-    const at = fullerAt(pack);
-    const holds = state.charge / pack.charge;
-    const warm = warmth ? resistanceAt(pack, slow) : 1;
-    const from = slow[at]!;
-    for (let n = 0; n < PARTS; n++) {
-      sharing.look(state.soc, slow[at]!, looked, warm);
-      slow[at]! += sharing.comes(looked[LOOK.slope]!, 0, holds, seconds / PARTS);
-    }
-    ledger.level(from, slow[at]!);
-  }
+  cool(seconds);
+  ledger.warm(chargeAt(pack, slow));
+  if (sharing) ledger.level(apart, slow[fuller]!);
   state.put(slow);
 }
