@@ -18,12 +18,13 @@ import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { asBought, beginsAnew, stopVolts, varianceShares } from '../src/charging/volts.ts';
 import { compare } from '../src/bench/compare.ts';
 import { Allowance } from '../src/numeric/allowance.ts';
+import { LOOK } from '../src/plant/cellTable.ts';
 import { compile, compileCharging } from '../src/plant/compile.ts';
 import { EFFORT } from '../src/plant/network.ts';
 import { ChargeReading } from '../src/solver/chargeReading.ts';
 import { restInTheDark } from '../src/solver/dark.ts';
 import { LedgerSum } from '../src/solver/ledger.ts';
-import { CellState, fullerAt } from '../src/solver/state.ts';
+import { CellState, fullerAt, lookAt } from '../src/solver/state.ts';
 import { dipChance } from '../src/sizing/years.ts';
 import { handOver } from '../src/transients/transfer.ts';
 
@@ -106,6 +107,7 @@ describe('a charger of a pack of two', () => {
     } as Charging;
     expect(stopVolts(trimmed)).toMatchObject({ set: 8.4, from: 'trimmed' });
     expect(stopVolts(trimmed)!.most).toBeCloseTo(8.4 * 1.007, 9);
+    expect(stopVolts(trimmed)!.likelyMost).toBeCloseTo(8.4 * (1 + Math.hypot(0.005, 0.002)), 9);
     // Shares of the variance: the reference by the whole ratio, each resistor by what stands above the reference.
     const { shares, deviation } = varianceShares(divider);
     expect(deviation).toBeCloseTo(Math.sqrt((0.0825 ** 2 + 2 * 0.07 ** 2) / 3), 6);
@@ -244,6 +246,7 @@ describe('cells that rest in the dark', () => {
     const tau = plant.pack.warmth!.tau;
     const ledger = new LedgerSum(plant, state);
     const before = state.slow[fullerAt(plant.pack)]!;
+    const stood = state.slow.slice();
     restInTheDark(plant, state, ledger, tau);
     expect(state.time).toBeCloseTo(tau, 9);
     // 30 K above the air, one time constant later a factor e less.
@@ -257,6 +260,11 @@ describe('cells that rest in the dark', () => {
     const { closure, entries } = ledger.close();
     expect(closure).toBeLessThan(1e-6);
     expect(entries.find((e) => e.mechanism === 'between cells')!.joules).toBeGreaterThan(0);
+    // What a branch held is heat of it: half of C·v², of every cell.
+    const looked = plant.pack.cell.room();
+    lookAt(plant.pack, 0.35, stood, looked);
+    const fast = entries.find((e) => e.mechanism === 'fast branch')!.joules;
+    expect(fast / (2 * 2 * 0.5 * looked[LOOK.branches + branches]! * 0.02 ** 2)).toBeCloseTo(1, 2);
   });
 
   it('in parts or at once comes to the same', () => {
