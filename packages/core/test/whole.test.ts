@@ -7,6 +7,7 @@ import {
   backupOf,
   CELL_LIBRARY,
   charge,
+  ChargeReading,
   decodeThread,
   defaultLinear,
   demoThreads,
@@ -59,6 +60,9 @@ describe('threads on which everything meets', () => {
     ['random-51', ['backup']],
     ['random-91', ['charge']],
     ['random-92', ['charge']],
+    // The demand jumps, and the cells creep between both sides of it.
+    ['hunts-warm', ['charge']],
+    ['hunts-unlike', ['charge']],
     ['door-lock-4V0', ['backup']],
   ])('%s: what hung, crept or stayed open ends, and its account closes', (name, questions) =>
     look(hung(name), questions),
@@ -113,9 +117,15 @@ describe('a charge that begins anew', () => {
 
   it('just below what they rest at waits until the volts have fallen', () => {
     const { outputVolts } = lock.charging!.stage as { outputVolts: number };
-    const doc = applyEdits(lock, anew(outputVolts - 0.005));
+    const doc = applyEdits(lock, anew(outputVolts - 0.001));
     expect(backupOf(doc).result.end.whole).toBe(true);
     expect(chargeFindings(doc, charge(doc)).map((f) => f.id)).not.toContain('begins-anew:charger');
+    // It does begin anew once they have: days later the cells still stand next to where it charges to.
+    const rows = new ChargeReading(outage(doc, [], 200 * 3600, {}, { rows: 400 }).series);
+    const later = Array.from({ length: rows.count }, (_, r) => r).filter(
+      (r) => rows.at(r, 'time') > 50 * 3600,
+    );
+    expect(Math.min(...later.map((r) => rows.at(r, 'cellVolts')))).toBeGreaterThan(outputVolts - 0.02);
   });
 });
 
