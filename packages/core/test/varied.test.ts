@@ -197,6 +197,9 @@ describe('several that could end a run', () => {
     expect(simulate(without).usefulEnd.load).toMatchObject({ id: 'late' });
     const rail = applyEdits(without, [{ op: 'remove', path: ['loads', 'late'] }]);
     expect(simulate(rail).usefulEnd).toMatchObject({ load: { id: 'rail' }, stage: { id: 'low' } });
+    // Of two that leave at one instant the one stated first.
+    const both = applyEdits(doc, [{ op: 'replace', path: ['loads', 'late', 'range', 'min'], value: 7 }]);
+    expect(simulate(both).usefulEnd.load).toMatchObject({ id: 'late' });
   });
 });
 
