@@ -297,6 +297,11 @@ describe('what may be spent', () => {
   });
 
   it('steps count as well as demands: a run of many steps and few demands ends', () => {
+    // A load on the pack itself: hardly anything is asked, some dozens of steps are taken.
+    const plain = thread({ loads: [load('current', 1)] });
+    const { counts } = simulate(plain);
+    expect(counts.work).toBeGreaterThan(counts.steps);
+    expect(simulate(plain, { effort: counts.steps / 2 }).deadEnd.reason).toBe('unfinished');
     const plant = compile(demoThreads()[3]!);
     const few = simulate(demoThreads()[3]!, { effort: 5000 });
     expect(few.deadEnd.reason).toBe('unfinished');
