@@ -8,6 +8,7 @@ import {
   endRecording,
   EVERY,
   running,
+  stopAll,
   tellFrame,
   useBench,
   useRecorded,
@@ -45,18 +46,18 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
     useRecorded.setState({ rows: new ThinnedRows(MOST_POINTS), count: 0 });
     put({ recording: { id, rows: 0, started } });
     tellFrame();
-    if (simulated) await switchOn();
-    const from = simulated ? await driver('hands').number('LOADS:SINCE?') : started / 1000;
-    /** Time, volts and current; of a real meter one after the other. */
-    const row = async (): Promise<Row> => {
-      if (simulated) {
-        const [seconds, volts, amps] = await meter.numbers('READ:ALL?', 3);
-        return [seconds! - from, volts!, amps!];
-      }
-      const seconds = Date.now() / 1000 - from;
-      return [seconds, await meter.read('volts'), await meter.read('amps')];
-    };
     try {
+      if (simulated) await switchOn();
+      const from = simulated ? await driver('hands').number('LOADS:SINCE?') : started / 1000;
+      /** Time, volts and current; of a real meter one after the other. */
+      const row = async (): Promise<Row> => {
+        if (simulated) {
+          const [seconds, volts, amps] = await meter.numbers('READ:ALL?', 3);
+          return [seconds! - from, volts!, amps!];
+        }
+        const seconds = Date.now() / 1000 - from;
+        return [seconds, await meter.read('volts'), await meter.read('amps')];
+      };
       await rows(writing, row);
       if (!running.ending) {
         const recording = { id, threadId, startedAt: started };
@@ -68,17 +69,22 @@ export async function recordRun(threadId: string): Promise<Kept | undefined> {
         };
       }
     } finally {
-      // Whatever ended it, the loads do not stay on.
-      if (simulated && !meter.closed) {
-        const hands = driver('hands');
-        await hands.tell('LOADS off').catch(() => hands.stop());
-      }
-      put({ loads: 'off' });
       writing.end();
+      if (simulated) await loadsOff();
     }
   });
   await endRecording();
   return whole;
+}
+
+/** Whatever ended it, the loads do not stay on; a line that is gone has taken them off. */
+async function loadsOff(): Promise<void> {
+  put({ loads: 'off' });
+  try {
+    await driver('hands').tell('LOADS off');
+  } catch {
+    await stopAll();
+  }
 }
 
 async function switchOn(): Promise<void> {
