@@ -49,9 +49,10 @@ export const anyProgramme = fc
       1e-3,
     );
     const period = (3600 * record.capacityAh) / mean / cycles;
-    const segments = share.map(
-      (s, k): Segment => ({ mode: `m${k}`, seconds: Math.max(1e-3, (s / whole) * period) }),
-    );
+    const segments = share.map((s, k): Segment => ({
+      mode: `m${k}`,
+      seconds: Math.max(1e-3, (s / whole) * period),
+    }));
     const doc = thread({
       cell: record,
       pack: { protection: seriesOhms(0.04, record.endVolts - 0.2) },

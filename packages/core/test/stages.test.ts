@@ -167,8 +167,8 @@ describe('supplies that share a rail through diodes', () => {
 });
 
 describe('conductors', () => {
-  const [awg, wire, iec, run] = ['G-AWG-1', 'G-WIRE-1', 'G-IEC-1', 'G-IEC-2'].map(
-    (id) => cases('G_conductors').find((c) => c.id === id)!,
+  const [awg, wire, iec, run] = ['G-AWG-1', 'G-WIRE-1', 'G-IEC-1', 'G-IEC-2'].map((id) =>
+    cases('G_conductors').find((c) => c.id === id)!,
   );
   it(`${awg!.id}: ${awg!.description}`, () => {
     const gauges = input(awg!, 'awg') as unknown as number[];

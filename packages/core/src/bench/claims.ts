@@ -59,13 +59,11 @@ export function moduleTest(
     amps < Infinity ? [{ by, amps, watts: amps * stage.outputVolts, held: last.outputAmps / amps }] : [];
   const points = good
     .filter((r) => r.inputAmps > 0)
-    .map(
-      (r): LossPoint => ({
-        inputVolts: round(r.inputVolts),
-        outputAmps: round(Math.max(0, r.outputAmps)),
-        inputAmps: round(r.inputAmps),
-      }),
-    );
+    .map((r): LossPoint => ({
+      inputVolts: round(r.inputVolts),
+      outputAmps: round(Math.max(0, r.outputAmps)),
+      inputAmps: round(r.inputAmps),
+    }));
   return {
     open,
     last,

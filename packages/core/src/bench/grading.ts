@@ -183,7 +183,7 @@ function nearMatch(ah: readonly number[], series: number, parallel: number): num
   });
   const mean = sums.reduce((s, v) => s + v, 0) / series;
   const square = (v: number) => (v - mean) ** 2;
-  for (let better = true; better; ) {
+  for (let better = true; better;) {
     better = false;
     for (let g = 0; g < series; g++) {
       for (let h = g + 1; h < series; h++) {

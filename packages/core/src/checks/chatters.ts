@@ -9,16 +9,14 @@ import type { Finding } from './finding.ts';
 export function chatters(c: CheckContext, stage: Stage): Finding[] {
   return c.run.cycling
     .filter((x) => x.stage === stage.id)
-    .map(
-      ({ time }): Finding => ({
-        id: `cycling:${stage.id}`,
-        severity: 'tight',
-        element: stage.id,
-        title: `${stage.name} would switch on and off again and again`,
-        reason: `When it locks out the pack recovers past its restart volts, it starts, and the pack sags again${howOften(c, stage, time)}. More hysteresis or less resistance stops it.`,
-        from: time,
-      }),
-    );
+    .map(({ time }): Finding => ({
+      id: `cycling:${stage.id}`,
+      severity: 'tight',
+      element: stage.id,
+      title: `${stage.name} would switch on and off again and again`,
+      reason: `When it locks out the pack recovers past its restart volts, it starts, and the pack sags again${howOften(c, stage, time)}. More hysteresis or less resistance stops it.`,
+      from: time,
+    }));
 }
 
 /** [F] at a stage's input where its parts do not say. Common practice, no source. */

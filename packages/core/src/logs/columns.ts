@@ -108,14 +108,12 @@ export function guessColumns(lines: LogLines, needs: 'current' | 'volts' = 'curr
     return { ok: true, value: amps < 0 ? rest : { ...rest, amps: current } };
   }
   const given = lines.heads.join(', ').slice(0, 60);
-  const issues = missing.map(
-    ([what]): Issue => ({
-      code: 'missing',
-      path: `column of ${what}`,
-      given: given || 'nothing',
-      allowed: `a heading that names it, such as ${EXAMPLE[what]!}; or say which column it is`,
-    }),
-  );
+  const issues = missing.map(([what]): Issue => ({
+    code: 'missing',
+    path: `column of ${what}`,
+    given: given || 'nothing',
+    allowed: `a heading that names it, such as ${EXAMPLE[what]!}; or say which column it is`,
+  }));
   return { ok: false, issues };
 }
 

@@ -40,7 +40,7 @@ export function unfold(
   const segments = programme ? turned(programme) : steady(loads);
   const repeats = programme ? programme.after === 'repeat' : segments !== ALWAYS;
   const slices: Slice[] = [];
-  for (let k = 0; k < segments.length && slices.length <= most; ) {
+  for (let k = 0; k < segments.length && slices.length <= most;) {
     const { mode } = segments[k]!;
     let end = k;
     let seconds = 0;

@@ -244,7 +244,7 @@ export class Network {
     this.railAt.fill(NaN);
     this.settledAt.fill(NaN);
     // What hangs above it draws otherwise.
-    for (let at = joint.rail; at > 0; ) {
+    for (let at = joint.rail; at > 0;) {
       at = this.stageRail[at - 1]!;
       this.tables[at] = undefined;
       this.searched[at] = 0;
@@ -254,7 +254,7 @@ export class Network {
 
   /** What hangs on a rail is about to move by itself: nothing above stands as it was settled. */
   private disturb(rail: number): void {
-    for (let at = rail; at > 0; ) {
+    for (let at = rail; at > 0;) {
       at = this.stageRail[at - 1]!;
       this.settledAt[at] = NaN;
     }

@@ -36,7 +36,11 @@ export function floatLevels({ pack }: ThreadDocument, holds: readonly Hold[]): F
   const { fullVolts } = pack.cell;
   if (fullVolts < AGES_FULL) return [];
   const table = cellTable(pack.cell);
-  const of = (name: Hold['name'], soc: number) => heldFrom(holds.find((h) => h.name === name)!, soc);
+  const of = (name: Hold['name'], soc: number) =>
+    heldFrom(
+      holds.find((h) => h.name === name)!,
+      soc,
+    );
   return Array.from({ length: STEPS }, (_, k) => Number((fullVolts - k * STEP).toFixed(3))).map((volts) => {
     const soc = table.socAt(volts);
     return {

@@ -24,7 +24,7 @@ export function randomYear({ perYear, half, sixth }: Chance, year: number, span 
   const random = randomOf(SEED, year);
   const spread = Math.log(sixth / half) / normalQuantile(5 / 6);
   const gone: Gone[] = [];
-  for (let at = 0; ; ) {
+  for (let at = 0; ;) {
     at += (-Math.log(random()) / perYear) * YEAR;
     if (at >= span) return meetings(gone).gone;
     const hours = half * Math.exp(spread * normalQuantile(random()));

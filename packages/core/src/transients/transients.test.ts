@@ -18,7 +18,7 @@ function trips(profile: number[][], stages: number[][], amps: (value: number) =>
     const now = stages
       .slice(0, 2)
       .reduce((bits, [limit], k) => bits | (amps(value!) > limit! ? events[k]! : 0), 0);
-    for (let time = from!; ; ) {
+    for (let time = from!; ;) {
       const opens = guard.look(now, time);
       if (opens) return { trips: true, time_to_trip: time, stage: opens === 'trip' ? 0 : 1 };
       if (!(guard.due() < to!)) break;

@@ -58,7 +58,7 @@ function runAll(): void {
 /** [ms] A worker of the application runs the demo threads while nothing is asked of it, some tenths of a second. */
 const WARM = 400;
 
-for (const until = performance.now() + WARM; performance.now() < until; ) {
+for (const until = performance.now() + WARM; performance.now() < until;) {
   for (const doc of demoThreads()) findings(doc, runPlant(compile(doc)));
 }
 

@@ -196,7 +196,7 @@ describe('over sockets', () => {
     expect(await answer(load, 'SOUR:CURR 0.3\nINP ON\nINP?\n')).toBe('1\n');
     await answer(hands, 'LOADS on\nSPEED?\n');
     // Whoever is at the bench is heard of by any of its lines.
-    for (const until = Date.now() + 2 * DEAD_MAN; Date.now() < until; )
+    for (const until = Date.now() + 2 * DEAD_MAN; Date.now() < until;)
       expect(await answer(hands, 'SPEED?\n')).toBeTruthy();
     expect(await answer(load, 'INP?\n')).toBe('1\n');
     const gone = Promise.all([load, hands].map((s) => new Promise((resolve) => s.once('close', resolve))));

@@ -81,7 +81,7 @@ export function removeNode(doc: ThreadDocument, id: string): Edit[] {
 /** Where a stage or load may hang: the pack, and every stage that does not hang on it. */
 export function possibleParents(doc: ThreadDocument, id: string): { id: string; name: string }[] {
   const below = new Set([id]);
-  for (let grew = true; grew; ) {
+  for (let grew = true; grew;) {
     grew = false;
     for (const s of doc.stages) {
       if (!below.has(s.id) && below.has(s.from)) {

@@ -22,9 +22,11 @@ const anyTree = fc
       places.push(stage.id);
       return stage;
     });
-    const hung = loads.map(
-      (at, k): Load => ({ ...base.loads[0]!, id: `l${k}`, from: places[at % places.length]! }),
-    );
+    const hung = loads.map((at, k): Load => ({
+      ...base.loads[0]!,
+      id: `l${k}`,
+      from: places[at % places.length]!,
+    }));
     return { ...base, stages: made, loads: hung };
   });
 

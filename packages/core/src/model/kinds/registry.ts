@@ -1,7 +1,7 @@
 import type { StageBase, ConverterStage, RegulatedStage } from './base.ts';
 
 /** Every kind adds its class to this list from its own file. */
-// eslint-disable-next-line @typescript-eslint/no-empty-object-type
+// oxlint-disable-next-line typescript/no-empty-object-type
 export interface StageTypes {}
 
 /** A stage of any kind. */

@@ -69,7 +69,7 @@ function quotesIn(text: string, from: number, to: number): number {
 }
 
 function checkLines(text: string, from: number, to: number, lines: number): void {
-  for (let at = from; at < to; ) {
+  for (let at = from; at < to;) {
     const end = text.indexOf('\n', at);
     const stop = end < 0 || end > to ? to : end;
     if (stop - at > LONGEST) return void tooLong(lines);

@@ -104,7 +104,6 @@ function Found({
   const outside = found.moved.filter((m) => m.outside);
   const far = beyondBelief(found).length > 0;
   const names = [...new Set(outside.map((m) => elementName(doc, m.figure.element)))];
-  const today = new Date().toISOString().slice(0, 10);
   return (
     <>
       {measured !== undefined && (
@@ -138,7 +137,7 @@ function Found({
         type="primary"
         block
         disabled={!settled || far || taken.length === 0}
-        onClick={() => commit('Take the readings into the design', takeOver(doc, found, today))}
+        onClick={() => commit('Take the readings into the design', takeOver(doc, found, today()))}
       >
         {taken.length === 0
           ? 'Nothing is settled yet'
@@ -247,3 +246,6 @@ function Rail({ name, tone, moved: m }: { name: string; tone: number; moved: Mov
     </li>
   );
 }
+
+/** The day a figure is taken over, as it is kept beside it. */
+const today = () => new Date().toISOString().slice(0, 10);

@@ -106,7 +106,7 @@ async function rows(writing: Writing, read: () => Promise<Row>): Promise<void> {
     await writing.keep(rows);
   };
   try {
-    for (let due = performance.now(); !running.ending && idle < OVER; ) {
+    for (let due = performance.now(); !running.ending && idle < OVER;) {
       // By the clock, not from when the last one was through; what was missed is not made up for.
       due = Math.max(due + EVERY, performance.now());
       const next = wait(due - performance.now());

@@ -23,7 +23,7 @@ export function Shape({
 }) {
   const { pack, goals } = doc;
   const room = goals.room ?? usualRoom(pack);
-  const body = useMemo(() => packBody(pack, room), [pack, room?.length, room?.width, room?.height]); // eslint-disable-line react-hooks/exhaustive-deps
+  const body = useMemo(() => packBody(pack, room), [pack, room?.length, room?.width, room?.height]); // oxlint-disable-line react/exhaustive-deps
   const { fit, mass } = body;
   return (
     <section className={css.shape} aria-label="Its shape">
