@@ -3,6 +3,7 @@ import { browserOptions, PORT } from './fixtures/browser.ts';
 
 export default defineConfig({
   testDir: './journeys',
+  globalSetup: './fixtures/laid.ts',
   outputDir: './test-results',
   // No limit that a slow machine would meet.
   timeout: 400_000,

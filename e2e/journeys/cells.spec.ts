@@ -1,7 +1,7 @@
-import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '../fixtures/test.ts';
 import { answer, openThread, ready, typeOver } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 /** A log of the reference cases as a semicolon and decimal-comma file. */
 function log(name: string, change: (text: string) => string = (t) => t) {
@@ -70,9 +70,7 @@ test('cells side by side at a current and in an air; nothing serious by axe', as
   await expect(list.getByRole('listitem')).toHaveCount(3);
   // Faded while they are of the current before.
   await expect(page.locator('.answers-answers.answers-stale')).toHaveCount(0);
-  expect((await new AxeBuilder({ page }).analyze()).violations.filter((v) => v.impact !== 'minor')).toEqual(
-    [],
-  );
+  expect(await flaws(page)).toEqual([]);
 });
 
 test('a cell of one’s own: copied, its figures typed over, given out and taken in again, removed and brought back', async ({

@@ -1,10 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openThread, typeOver } from '../pages/app.ts';
+import { answer, openThread, openView, typeOver } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 async function toCharging(page: import('@playwright/test').Page, name: string): Promise<void> {
-  await openThread(page, name);
-  await page.getByRole('link', { name: /unplugged$/ }).click();
+  await openView(page, name, 'charge');
   await expect(page.locator('.charge-view .answers-answers')).toBeVisible();
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeAttached();
 }
@@ -67,15 +66,13 @@ test('a programming resistor, where it stops, a charge that never ends and its c
   await checks.getByRole('button', { name: 'Keep them off while charging' }).click();
   await expect(answer(page, 'full')).toHaveText(/\d\sh/);
   await expect(page.getByRole('radio', { name: 'off' })).toHaveAttribute('aria-checked', 'true');
-  const axe = await new AxeBuilder({ page }).include('.charge-view').analyze();
-  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
+  expect(await flaws(page, '.charge-view')).toEqual([]);
 });
 
 test('a thread without a charger is given one; the needle moves the board; a name is typed', async ({
   page,
 }) => {
-  await openThread(page, 'Street-puppet servos');
-  await page.keyboard.press('5');
+  await openView(page, 'Street-puppet servos', 'charge');
   await expect(page.getByRole('heading', { name: 'What will charge it?' })).toBeVisible();
   await page.getByRole('button', { name: /USB-C 20 V/ }).click();
   await expect(answer(page, 'full')).toHaveText(/\d/);

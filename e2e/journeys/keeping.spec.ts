@@ -1,9 +1,8 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
 import {
   answer,
-  changedCopy,
+  openCopy,
   downloaded,
   goToStage,
   openShelf,
@@ -11,6 +10,7 @@ import {
   ready,
   typeOver,
 } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 test('a reload keeps the thread, and undo still works after it', async ({ page }) => {
   await openThread(page, 'Tide-pool microscope');
@@ -80,23 +80,18 @@ test.describe(() => {
 });
 
 test('no serious accessibility finding on the shelf, the path and its inspector', async ({ page }) => {
-  const serious = async () => {
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    return violations
-      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
-  };
   await openShelf(page);
   await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
-  expect(await serious()).toEqual([]);
-  await openThread(page, 'Tide-pool microscope');
-  expect(await serious()).toEqual([]);
+  expect(await flaws(page)).toEqual([]);
+  await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+  await ready(page);
+  expect(await flaws(page)).toEqual([]);
   await page.getByRole('slider').press('End');
   await page.locator('[data-knot=lamp-rail]').click();
-  expect(await serious()).toEqual([]);
+  expect(await flaws(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Pack: 3 cells/ }).click();
-  expect(await serious()).toEqual([]);
+  expect(await flaws(page)).toEqual([]);
 });
 
 /** Another tab's write that this one has not heard of yet: past what tells them of each other. */
@@ -215,14 +210,12 @@ test('a database that does not answer is told after a while', async ({ page }) =
 });
 
 test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
-  await openShelf(page);
-  await changedCopy(page, 'Over <a href="x">it</a>', (doc) => {
+  await openCopy(page, 'Over <a href="x">it</a>', (doc) => {
     const [lamp] = doc.loads;
     delete lamp!.current;
     Object.assign(lamp!, { from: 'pack', draw: 'power', power: 900, range: { min: 5, max: 14 } });
     doc.stages[0]!.name = '<a href="x">rail</a>';
   });
-  await page.getByRole('link', { name: /^Open Over/ }).click();
   await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
   const nonsense = async () => {
     expect(await page.locator('body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
@@ -235,11 +228,9 @@ test('a thread that never starts says why in every view; names are text everywhe
 });
 
 test('names with markup stay words inside a chart', async ({ page }) => {
-  await openShelf(page);
-  await changedCopy(page, 'Marked', (doc) => {
+  await openCopy(page, 'Marked', (doc) => {
     for (const s of doc.stages) s.name = `<a href="x">${s.name}</a>`;
   });
-  await page.getByRole('link', { name: 'Open Marked' }).click();
   await ready(page);
   await expect(page.locator('.charts-band-names')).toContainText('<a href');
   await expect(page.locator('.charts-run-area a')).toHaveCount(0);

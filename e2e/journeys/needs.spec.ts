@@ -1,7 +1,7 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, downloaded, openShelf, openThread, ready, typeOver } from '../pages/app.ts';
+import { answer, downloaded, openShelf, openThread, openView, ready, typeOver } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 async function rename(page: Page, mode: string, to: string): Promise<void> {
   await page.getByRole('button', { name: `Name of the mode: ${mode}. Edit` }).click();
@@ -103,19 +103,14 @@ test('by keyboard alone: modes, draws, times, a peak, the wait', async ({ page }
   await type('Camera, peak, lasts', '50m');
   await enter('Wish for the wait');
   await expect(page.getByRole('region', { name: 'Wants' })).toContainText('short by');
-  expect(
-    (await new AxeBuilder({ page }).analyze()).violations.filter(
-      (v) => v.impact === 'serious' || v.impact === 'critical',
-    ),
-  ).toEqual([]);
+  expect(await flaws(page)).toEqual([]);
   const undo = page.getByRole('button', { name: 'Undo' });
   while (await undo.isEnabled()) await page.keyboard.press('Control+z');
   await expect(page.getByText('every load is on all the time')).toBeVisible();
 });
 
 test('which pack reaches a rail: why not is said, a crossing is taken and undone', async ({ page }) => {
-  await openThread(page, 'Lake water sampler');
-  await page.keyboard.press('1');
+  await openView(page, 'Lake water sampler', 'needs');
   const reach = page.getByRole('region', { name: 'Which pack reaches which rail' });
   await reach.getByRole('button', { name: /^Pump rail from 1S/ }).hover();
   await expect(reach).toContainText('At 2.75 V each cell would have to give 14.1 A; it is rated for 10.0 A.');
@@ -128,8 +123,7 @@ test('which pack reaches a rail: why not is said, a crossing is taken and undone
 });
 
 test('a stretch without length is refused beside it, and the drawing stays', async ({ page }) => {
-  await openThread(page, 'Lake water sampler');
-  await page.keyboard.press('1');
+  await openView(page, 'Lake water sampler', 'needs');
   await page.getByRole('button', { name: /^Drip, lasts/ }).click();
   const input = page.getByRole('textbox', { name: /^Drip, lasts/ });
   await input.fill('0');
@@ -140,8 +134,7 @@ test('a stretch without length is refused beside it, and the drawing stays', asy
 });
 
 test('the run-down: energy by mode, the account, and every row as CSV', async ({ page }) => {
-  await openThread(page, 'Lake water sampler');
-  await page.keyboard.press('4');
+  await openView(page, 'Lake water sampler', 'run');
   const modes = page.getByRole('table', { name: 'By mode' });
   await expect(modes.getByRole('row', { name: /^Fill/ })).toContainText('60.9');
   // Held alone, the pump at full power runs as long as the thread did without modes.
@@ -175,18 +168,13 @@ test('the run-down: energy by mode, the account, and every row as CSV', async ({
     'Peristaltic pump at its peak',
   );
   await expect(page.getByRole('table', { name: 'Cut where' })).toContainText('before Pump rail');
-  expect(
-    (await new AxeBuilder({ page }).analyze()).violations.filter(
-      (v) => v.impact === 'serious' || v.impact === 'critical',
-    ),
-  ).toEqual([]);
+  expect(await flaws(page)).toEqual([]);
 });
 
 test('a room three millimetres too low is said, and a millimetre more than that is enough; by air', async ({
   page,
 }) => {
-  await openThread(page, 'Tide-pool microscope');
-  await page.keyboard.press('1');
+  await openView(page, 'Tide-pool microscope', 'needs');
   const wants = page.getByRole('region', { name: 'Wants' });
   await wants.getByRole('button', { name: 'any', exact: true }).click();
   await expect(wants).toContainText('✓ fits');

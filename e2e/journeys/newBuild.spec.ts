@@ -6,7 +6,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { createApp } from '../../packages/server/src/app.ts';
-import { openThread, ready, stageReady, typeOver } from '../pages/app.ts';
+import { openShelf, openThread, ready, stageReady, typeOver } from '../pages/app.ts';
 
 test('a view of a build that is gone: told, reloaded, and what was typed is kept', async ({
   browser,
@@ -53,7 +53,9 @@ test('a newer build is told, and taken on a click; the thread is as it was', asy
     const baseURL = `http://localhost:${(server.address() as AddressInfo).port}`;
     const context = await browser.newContext({ baseURL, serviceWorkers: 'allow' });
     const page = await context.newPage();
-    await openThread(page, 'Tide-pool microscope');
+    await openShelf(page);
+    await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
+    await ready(page);
     await typeOver(page, 'Cells in parallel', '2');
     await ready(page);
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => {}));

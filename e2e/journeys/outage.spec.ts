@@ -1,12 +1,11 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openThread, typeOver } from '../pages/app.ts';
+import { answer, openView, typeOver } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 test('an outage is drawn out until the door drops; a cell more, and it holds; who carries when the boost stands above', async ({
   page,
 }) => {
-  await openThread(page, 'Library door lock');
-  await page.keyboard.press('7');
+  await openView(page, 'Library door lock', 'outage');
   await expect(answer(page, 'dark')).toHaveText('never');
   const long = page.getByRole('group', { name: /^Outage 4, 11\sh 30\smin/ });
   const grip = (await long.locator('i').nth(1).boundingBox())!;
@@ -38,15 +37,13 @@ test('an outage is drawn out until the door drops; a cell more, and it holds; wh
   await expect(checks).not.toContainText('The battery feeds although mains is there');
   await page.getByRole('radio', { name: /^On the battery bus/ }).click();
   await expect(answer(page, 'dip')).toHaveText('no dip');
-  const axe = await new AxeBuilder({ page }).include('.outage-view').analyze();
-  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
+  expect(await flaws(page, '.outage-view')).toEqual([]);
 });
 
 test('a thread without mains begins with a week; outages by keys; what cannot be is refused', async ({
   page,
 }) => {
-  await openThread(page, 'Street-puppet servos');
-  await page.keyboard.press('7');
+  await openView(page, 'Street-puppet servos', 'outage');
   await expect(page.getByRole('heading', { name: 'What feeds it while there is mains?' })).toBeVisible();
   await page.getByRole('button', { name: 'Adapter 12 V 2 A' }).click();
   const first = page.getByRole('group', { name: /^Outage 1, 8\sh/ });
@@ -78,8 +75,7 @@ test('a thread without mains begins with a week; outages by keys; what cannot be
 test('random years: worked out, stopped, laid into the timeline; what recurs; hold times by age; from one transfer to the next', async ({
   page,
 }) => {
-  await openThread(page, 'Library door lock');
-  await page.keyboard.press('7');
+  await openView(page, 'Library door lock', 'outage');
   const years = page.getByRole('region', { name: 'A hundred random years' });
   await typeOver(page, 'Half longer than', '12 h');
   await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();

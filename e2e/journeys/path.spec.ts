@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, changedCopy, choose, openShelf, openThread, ready, typeOver } from '../pages/app.ts';
+import { answer, choose, openCopy, openThread, ready, typeOver } from '../pages/app.ts';
 
 test('a value changed on the drawing changes the answers; nonsense stays beside the field', async ({
   page,
@@ -180,8 +180,7 @@ async function overlaps(page: Page): Promise<string[]> {
 }
 
 test('eight stages in a chain: no word lies on another; the whole is shown on a click', async ({ page }) => {
-  await openShelf(page);
-  await changedCopy(page, 'Long chain', (doc) => {
+  await openCopy(page, 'Long chain', (doc) => {
     const stage = doc.stages.find((s) => s.kind === 'linear')!;
     doc.stages = Array.from({ length: 8 }, (_, k) => ({
       ...stage,
@@ -194,7 +193,6 @@ test('eight stages in a chain: no word lies on another; the whole is shown on a 
     }));
     doc.loads = doc.loads.map((l, k) => ({ ...l, from: k === 0 ? 's7' : `s${2 * k}` }));
   });
-  await page.getByRole('link', { name: 'Open Long chain' }).click();
   await ready(page);
   expect(await overlaps(page)).toEqual([]);
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
@@ -214,8 +212,7 @@ const SHAPES: Record<string, (k: number) => string> = {
 
 for (const [shape, feeds] of Object.entries(SHAPES)) {
   test(`sixteen stages with thirty-two loads, ${shape}: no word lies on another`, async ({ page }) => {
-    await openShelf(page);
-    await changedCopy(page, 'Full board', (doc) => {
+    await openCopy(page, 'Full board', (doc) => {
       const stage = doc.stages.find((s) => s.kind === 'linear')!;
       const [load] = doc.loads;
       doc.stages = Array.from({ length: 16 }, (_, k) => ({
@@ -237,7 +234,6 @@ for (const [shape, feeds] of Object.entries(SHAPES)) {
         range: { min: 3, max: 9 },
       }));
     });
-    await page.getByRole('link', { name: 'Open Full board' }).click();
     await ready(page);
     await expect(page.locator('.drawing-load')).toHaveCount(32);
     if (process.env.SHOT) await page.screenshot({ path: `/tmp/full-${shape}.png`, fullPage: true });

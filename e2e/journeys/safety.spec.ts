@@ -3,14 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { openShelf, openThread, ready } from '../pages/app.ts';
+import { openView, ready } from '../pages/app.ts';
 
 const part = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
 /** A thread's bench, its stand-ins connected. */
 async function connected(page: Page): Promise<void> {
-  await openThread(page, 'Tide-pool microscope');
-  await page.keyboard.press('9');
+  await openView(page, 'Tide-pool microscope', 'bench');
   await part(page, 'Instruments').getByRole('button', { name: 'Connect the stand-ins' }).click();
   await expect(part(page, 'Instruments').getByRole('article', { name: 'Meter' })).toContainText(/\d\sV/);
 }
@@ -88,9 +87,7 @@ test('a browser that refuses storage, or workers, gets words', async ({ browser,
 });
 
 test('tables too large to be tables are refused in words, and the page goes on', async ({ page }) => {
-  await openShelf(page);
-  await openThread(page, 'Tide-pool microscope');
-  await page.keyboard.press('9');
+  await openView(page, 'Tide-pool microscope', 'bench');
   const folder = mkdtempSync(join(tmpdir(), 'mile-'));
   const drop = (name: string, text: string) => {
     writeFileSync(join(folder, name), text);

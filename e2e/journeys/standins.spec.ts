@@ -1,29 +1,12 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import {
-  answer,
-  changedCopy,
-  openShelf,
-  openThread,
-  ready,
-  typeOver,
-  type ThreadFile,
-} from '../pages/app.ts';
+import { answer, openCopy, openView, typeOver } from '../pages/app.ts';
+import { flaws } from '../pages/flaws.ts';
 
 const part = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
-/** A changed copy of a demo thread, open. */
-async function openCopy(page: Page, name: string, change: (doc: ThreadFile) => void): Promise<void> {
-  await openShelf(page);
-  await changedCopy(page, name, change);
-  await page.getByRole('link', { name: `Open ${name}` }).click();
-  await ready(page);
-}
-
 /** The bench of a thread, its stand-ins connected. @param fault number of a hidden truth with a set point that is wrong */
 async function connected(page: Page, fault?: number): Promise<void> {
-  await page.keyboard.press('9');
   const bench = part(page, 'Instruments');
   if (fault !== undefined) {
     await typeOver(page, 'Number of the hidden truth', String(fault));
@@ -46,11 +29,16 @@ test('the plan on stand-ins: a set point that is wrong is found before a load ha
   page,
 }) => {
   // One rail that is turned to 5.4 V; cells that are not well known.
-  await openCopy(page, 'Practice', (doc) => {
-    Object.assign(doc, {
-      belief: { own: [{ figure: 'cells.capacity', tolerance: 0.3, distribution: 'normal' }] },
-    });
-  });
+  await openCopy(
+    page,
+    'Practice',
+    (doc) => {
+      Object.assign(doc, {
+        belief: { own: [{ figure: 'cells.capacity', tolerance: 0.3, distribution: 'normal' }] },
+      });
+    },
+    'bench',
+  );
   await connected(page, 22);
   const plan = part(page, 'Measuring plan');
   const read = async (name: RegExp) => {
@@ -95,8 +83,7 @@ test('the plan on stand-ins: a set point that is wrong is found before a load ha
   expect(await rangeOf(page)).toBeLessThan(wide / 3);
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'predicted')).toHaveText(lasts);
-  const axe = await new AxeBuilder({ page }).include('.bench-view').analyze();
-  expect(axe.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')).toEqual([]);
+  expect(await flaws(page, '.bench-view')).toEqual([]);
 });
 
 test('the connection is pulled: output off, nothing recorded lost; what was recorded is there after a reload', async ({
@@ -112,7 +99,7 @@ test('the connection is pulled: output off, nothing recorded lost; what was reco
     };
     sockets.push({ role: ws.url().split('/').at(-1)!, close });
   });
-  await openThread(page, 'Tide-pool microscope');
+  await openView(page, 'Tide-pool microscope', 'bench');
   await connected(page);
   const load = part(page, 'Instruments').getByRole('article', { name: 'Load' });
   await load.getByRole('button', { name: /^Load, set amps/ }).click();
@@ -174,8 +161,7 @@ function dialects(): { name: string; text: string }[] {
 test('three dialects of a log: two by their headings, one whose columns a person says; all lie on each other', async ({
   page,
 }) => {
-  await openThread(page, 'Tide-pool microscope');
-  await page.keyboard.press('9');
+  await openView(page, 'Tide-pool microscope', 'bench');
   const curves = part(page, 'Curves');
   const drop = (file: { name: string; text: string }) =>
     curves
@@ -214,10 +200,14 @@ test('three dialects of a log: two by their headings, one whose columns a person
 test('twelve cells and two that are refused into 4S3P: matched, moved by hand, taken into the pack', async ({
   page,
 }) => {
-  await openCopy(page, 'Salvaged', (doc) => {
-    Object.assign((doc as unknown as { pack: object }).pack, { series: 4, parallel: 3 });
-  });
-  await page.keyboard.press('9');
+  await openCopy(
+    page,
+    'Salvaged',
+    (doc) => {
+      Object.assign((doc as unknown as { pack: object }).pack, { series: 4, parallel: 3 });
+    },
+    'bench',
+  );
   const grading = part(page, 'Cell grading');
   const rated = 3.4;
   const lines = Array.from({ length: 14 }, (_, k) => {

@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import { lay, laidThread } from '../fixtures/laid.ts';
 
 /** Hands for the journeys: they know only what is on the screen. */
 
@@ -7,10 +8,17 @@ export async function openShelf(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
 }
 
+/** A demo thread's path, by its address. */
 export async function openThread(page: Page, name: string): Promise<void> {
-  await openShelf(page);
-  await page.getByRole('link', { name: `Open ${name}` }).click();
+  await openView(page, name, 'path');
   await ready(page);
+}
+
+/** A view of a demo thread, by its address; what it answers is waited for by who asks it. */
+export async function openView(page: Page, name: string, view: string): Promise<void> {
+  if (page.url() === 'about:blank') await lay(page);
+  await page.goto(`/thread/${laidThread(name).id}/${view}`);
+  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
 /** The path is drawn, its run computed, and the last change kept. */
@@ -35,7 +43,7 @@ export async function goToStage(page: Page, stage: string): Promise<void> {
 
 /** A stage of a thread, sized. */
 export async function openStage(page: Page, thread: string, stage: string): Promise<void> {
-  await openThread(page, thread);
+  await openView(page, thread, 'needs');
   await goToStage(page, stage);
   await stageReady(page);
 }
@@ -92,21 +100,24 @@ export async function downloaded(
 /** As much of a thread file as the journeys change. */
 export interface ThreadFile {
   name: string;
+  goals: { hours: number };
   stages: ({ id: string; name: string; kind: string } & Record<string, unknown>)[];
   loads: ({ current?: number } & Record<string, unknown>)[];
 }
 
-/** A demo thread as data, changed, on the shelf under another name. */
-export async function changedCopy(
+/** A demo thread, changed and under another name, laid into the browser and opened at a view. */
+export async function openCopy(
   page: Page,
   name: string,
   change: (doc: ThreadFile) => void,
+  view = 'path',
 ): Promise<void> {
-  await page.getByRole('button', { name: 'More for Tide-pool microscope' }).click();
-  const file = await downloaded(page, () => page.getByRole('menuitem', { name: 'Export' }).click());
-  const doc = JSON.parse(file.text) as ThreadFile;
+  const row = structuredClone(laidThread('Tide-pool microscope'));
+  const doc = row.doc as ThreadFile;
   doc.name = name;
   change(doc);
-  await importText(page, 'x.thread.json', JSON.stringify(doc));
-  await expect(page.locator('.shelf-card').filter({ hasText: name })).toHaveCount(1);
+  Object.assign(row, { id: crypto.randomUUID(), name });
+  await lay(page, row);
+  await page.goto(`/thread/${row.id}/${view}`);
+  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
