@@ -92,7 +92,7 @@ describe('mile', () => {
     expect(JSON.parse((await mile(['schema'])).stdout).title).toContain('Mile Thread');
   });
 
-  it('charge and outage: answers, rows as CSV, a netlist of the charge, and what cannot be asked', async () => {
+  it('charge, outage, plan and fit: answers, rows as CSV, a netlist of the charge, and what cannot be asked', async () => {
     const door = demoThreads().find((t) => t.name === 'Library door lock')!;
     const path = join(folder, 'door.thread.json');
     writeFileSync(path, encodeThread(door));
@@ -119,18 +119,18 @@ describe('mile', () => {
     expect(plan[0]).toBe('step,id,how,instrument,unit,expected,from,to,read,settles,caution');
     expect(plan.some((row) => row.includes('set:lock-rail'))).toBe(true);
     const filled = join(folder, 'readings.csv');
-    writeFileSync(filled, 'id,read\ndraw:closed,0.3 A\nrun,19 h\nnowhere,1\n');
-    const fit = await mile(['fit', path, filled]);
-    expect(fit.stdout).toMatch(/lasts, by readings +19\sh|lasts, by readings +18\sh/);
+    writeFileSync(filled, 'id,read\ndraw:film,1.5 A\nrun,3.6 h\nnowhere,1\n');
+    const fit = await mile(['fit', file, filled]);
+    expect(fit.stdout).toMatch(/lasts, by readings +[34]\sh/);
     expect(fit.stdout).toContain('cells, capacity');
     expect(fit.stderr).toContain('line 4');
     const log = join(folder, 'log.csv');
-    const lines = Array.from({ length: 40 }, (_, k) => `${k * 1800};${(4.1 - k / 60).toFixed(3)};0,3`);
+    const lines = Array.from({ length: 40 }, (_, k) => `${k * 360};${(12.3 - k / 20).toFixed(3)};1,5`);
     writeFileSync(log, `t (s);U (V);I (A)\n${lines.join('\n')}\n`);
-    const fitted = await mile(['fit', path, filled, '--log', log, '--json']);
+    const fitted = await mile(['fit', file, filled, '--log', log, '--json']);
     expect(JSON.parse(fitted.stdout).fits.map((f: { step: string }) => f.step)).toContain(`curve:${log}`);
     writeFileSync(log, 'a;b\n1;2\n');
-    expect(await mile(['fit', path, filled, '--log', log])).toMatchObject({
+    expect(await mile(['fit', file, filled, '--log', log])).toMatchObject({
       status: 3,
       stderr: expect.stringContaining('column of time'),
     });

@@ -96,9 +96,9 @@ describe('stages with parts, sensible or not', () => {
         expect(inductor.rms).toBeGreaterThanOrEqual(Math.abs(inductor.mean) * (1 - 1e-12));
         expect(inductor.peak).toBeGreaterThanOrEqual(inductor.valley);
       }),
-      { numRuns: 2500, seed: 3 },
+      { numRuns: 1000, seed: 3 },
     );
-    expect(working).toBeGreaterThan(700);
+    expect(working).toBeGreaterThan(300);
   });
 
   it('charge balances: what reaches the output is the load, over any period', () => {
@@ -110,7 +110,7 @@ describe('stages with parts, sensible or not', () => {
         if (period.share.some((x) => x < 0)) return;
         expect(Math.abs(period.burst * flow.meanD - amps)).toBeLessThan(2e-3 * amps);
       }),
-      { numRuns: 600, seed: 4 },
+      { numRuns: 250, seed: 4 },
     );
   });
 

@@ -150,13 +150,10 @@ const POINTS: {
   },
   {
     name: 'synchronous boost that stops at zero current',
-    stage: stage(
-      { ...defaultBoost('s', 'pack', 5), rectifierVolts: 0 },
-      3,
-      4.2,
-      1,
-      (p) => (p.lightLoad = 'emulation'),
-    ),
+    stage: stage({ ...defaultBoost('s', 'pack', 5), rectifierVolts: 0 }, 3, 4.2, 1, (p) => {
+      p.lightLoad = 'emulation';
+      p.outputCapacitor = { ...p.outputCapacitor, count: 1 };
+    }),
     vin: 3.7,
     vout: 5,
     iout: 0.05,
@@ -172,7 +169,7 @@ const POINTS: {
   {
     name: 'boost with a diode into an electrolytic',
     stage: stage(defaultBoost('s', 'pack', 12), 3, 4.2, 0.4, (p) => {
-      p.outputCapacitor = { ...p.outputCapacitor, capacitance: 220e-6, count: 1, biasShare: 1, esr: 0.25 };
+      p.outputCapacitor = { ...p.outputCapacitor, capacitance: 47e-6, count: 1, biasShare: 1, esr: 0.5 };
     }),
     vin: 3.7,
     vout: 12,
@@ -208,7 +205,9 @@ const POINTS: {
   },
   {
     name: 'SEPIC, light',
-    stage: stage(defaultSepic('s', 'pack', 5), 3, 8.4, 0.6),
+    stage: stage(defaultSepic('s', 'pack', 5), 3, 8.4, 0.6, (p) => {
+      p.outputCapacitor = { ...p.outputCapacitor, count: 1 };
+    }),
     vin: 7,
     vout: 5,
     iout: 0.04,

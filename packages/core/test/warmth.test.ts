@@ -158,8 +158,8 @@ it('in a closed box the cells come to stand above the air by what they and their
   expect(open.warmth!.end - 20).toBeCloseTo(3 * own, 2);
 });
 
-it('100 random designs that warm themselves in the cold: accounts closed, nothing NaN, all end', () => {
-  const designs = fc.sample(anyThread, { numRuns: 100, seed: 91 });
+it('random designs that warm themselves in the cold: accounts closed, nothing NaN, all end', () => {
+  const designs = fc.sample(anyThread, { numRuns: 40, seed: 91 });
   designs.forEach((doc, k) => {
     const temperature = typicalTemperature(k % 2 ? 'LFP' : 'NMC');
     const warm: ThreadDocument = {

@@ -25,7 +25,7 @@ import type { Edit } from '../src/model/edit.ts';
 import { EFFORT } from '../src/plant/network.ts';
 
 /** Random threads; a thousand by `npm run soak`. */
-const RUNS = 8;
+const RUNS = 3;
 /** What of the work of a run may lie beyond what it may cost: a search that was under way, and stages looked at before it. */
 const BEYOND = 1.5;
 const CLOSED = 1e-6;

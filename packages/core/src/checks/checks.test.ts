@@ -40,8 +40,8 @@ describe('any design', () => {
   };
 
   it('random and extreme but legal ones, thousands of them by `npm run soak`: no NaN, and every action is taken by the model and eases its finding', () => {
-    fc.assert(fc.property(anyThread, laws), { numRuns: 24, seed: 61 });
-    fc.assert(fc.property(extremeThread, laws), { numRuns: 24, seed: 62 });
+    fc.assert(fc.property(anyThread, laws), { numRuns: 10, seed: 61 });
+    fc.assert(fc.property(extremeThread, laws), { numRuns: 10, seed: 62 });
   });
 });
 

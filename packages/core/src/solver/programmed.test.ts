@@ -156,7 +156,7 @@ it('a day of draws that hardly move the branches is taken in few steps, which mi
 });
 
 describe('any programme', () => {
-  const designs = fc.sample(anyProgramme, { numRuns: 60, seed: 8 });
+  const designs = fc.sample(anyProgramme, { numRuns: 30, seed: 8 });
 
   it('ends within 0.5 % of cycle by cycle, with the account closed to 1e-6 and the same in every mode', () => {
     let skipped = 0;

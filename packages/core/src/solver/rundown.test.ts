@@ -47,11 +47,11 @@ describe('a run against one in steps forty times as short, worked out exactly', 
   }
 
   it('random designs, chains of stages with and without parts among them', { timeout: 300_000 }, () => {
-    const designs = fc.sample(anyThread, { numRuns: 40, seed: 5 });
+    const designs = fc.sample(anyThread, { numRuns: 16, seed: 5 });
     const compared = designs
       .map((doc) => ({ doc, c: compareToFine(doc) }))
       .filter(({ c }) => c !== undefined);
-    expect(compared.length).toBeGreaterThan(35);
+    expect(compared.length).toBeGreaterThan(13);
     // How full unlike cells side by side are is followed to the tolerance of steps; what all hold is exact.
     compared.forEach(({ doc, c }) => agrees(c, doc.pack.odd ? 1e-6 : 1e-9));
   });

@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { Bench } from './bench.ts';
 
 /** Hidden truths that are sought; fifty by `npm run soak`. */
-const SEEDS = Number(process.env.SEEDS ?? 12);
+const SEEDS = Number(process.env.SEEDS ?? 6);
 
 /** The microscope, its figures within wide tolerances. */
 const doc: ThreadDocument = {
