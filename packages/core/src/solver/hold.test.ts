@@ -30,7 +30,14 @@ const one = (stage: object, more: Partial<Parameters<typeof thread>[0]> = {}) =>
     cell: plainCell(2, 3, 4, 1e-4),
     pack: { protection: seriesOhms(1e-4) },
     stages: [
-      { ...defaultLinear('s', 'pack', 2), minInput: 3.4, hysteresis: 0.3, outputLimit: 2, ...stage },
+      {
+        ...defaultLinear('s', 'pack', 2),
+        minInput: 3.4,
+        hysteresis: 0.3,
+        outputLimit: 2,
+        thermalResistance: 1,
+        ...stage,
+      },
     ] as never,
     loads: [load('current', 0.1, { from: 's', range: { min: 0.5, max: 5 } })],
     ...more,
