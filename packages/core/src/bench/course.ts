@@ -48,9 +48,12 @@ function ofRows(run: RunResult): Point[] {
 }
 
 function ofCycles({ envelope = [], deadEnd }: RunResult): Point[] {
+  // The first ones follow each other; later ones are some of many.
+  const cycle = envelope[1]!.time - envelope[0]!.time;
   return envelope.map((row, k) => {
-    // A cycle's mean stands at its middle.
     const next = envelope[k + 1]?.time ?? deadEnd.time;
-    return { time: (row.time + next) / 2, volts: row.mean, amps: row.watts / row.mean };
+    // A cycle's mean stands at its middle.
+    const time = row.time + Math.min(cycle, next - row.time) / 2;
+    return { time, volts: row.mean, amps: row.watts / row.mean };
   });
 }
