@@ -210,9 +210,11 @@ export class CycleSkip {
       const weight = ((span / 2 / b.took) * count) / passes;
       this.envelope.begin();
       this.take(b, weight);
-      const { soc, took } = b;
-      const time = state.time + b.x * count * this.schedule.period;
-      this.envelope.keep({ time, soc, took, trace: probe.trace, seconds: this.schedule.period, weight });
+      const { from, took } = b;
+      const seconds = this.schedule.period;
+      // Its middle stands there.
+      const time = state.time + (b.x * count - 0.5) * seconds;
+      this.envelope.keep({ time, soc: from, took, trace: probe.trace, seconds, weight });
       end -= weight * (b.from - state.soc);
     }
     return { soc: end, slow: way.slow(1, way.ahead), on };
