@@ -52,6 +52,8 @@ describe('what loads draw', () => {
     >[1];
     expect(amps(lawAtPeak(heater, times, lawIn(heater, 'keep')), 12)).toBeCloseTo(0.375, 12);
     expect(amps(lawAtPeak(heater, own, lawIn(heater, 'keep')), 12)).toBe(2);
+    // Of a string dimmed to a quarter three quarters.
+    expect(amps(lawAtPeak(lamp, times, lawIn(lamp, 'dim')), 9.4)).toBeCloseTo(0.375, 12);
   });
 
   it('together: as columns and back, off, and scaled; equal draws have equal names, others others', () => {
