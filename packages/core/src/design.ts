@@ -16,6 +16,7 @@ export {
   filteredRipple,
   filterGain,
   filterPeak,
+  quietDamping,
   REGULATED_SOURCE,
   RINGS,
   toroidInductance,

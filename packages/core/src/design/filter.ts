@@ -126,3 +126,24 @@ export function bestDamping(inductance: number, capacitance: number, n: number):
     peak: (characteristic * Math.sqrt(2 * (2 + n))) / n,
   };
 }
+
+/** Times the filter's own capacitor that a damping one usually has, and has at most. Common practice, no source. */
+const USUAL_DAMPER = 4;
+const MOST_DAMPER = 20;
+
+/**
+ * The smallest damping branch, from the usual size up, with which the filter no longer rings where it stands; the largest
+ * where none is enough.
+ * @returns [F] [Ω]
+ */
+export function quietDamping(
+  f: OutputFilter,
+  place: FilterPlace,
+): { capacitance: number; resistance: number } {
+  for (let n = USUAL_DAMPER; ; n++) {
+    const capacitance = n * f.capacitance;
+    const { resistance } = bestDamping(f.inductance, f.capacitance, n);
+    const damped = { ...f, dampingCapacitance: capacitance, dampingResistance: resistance };
+    if (n >= MOST_DAMPER || filterPeak(damped, place).gain <= RINGS) return { capacitance, resistance };
+  }
+}

@@ -107,5 +107,12 @@ describe('curves from discharges', () => {
     expect(warmth!.resistance[0]!).toBeCloseTo(2, 1);
     expect(warmth!.resistance[1]!).toBe(1);
     expect(warmth!.capacity[0]!).toBeCloseTo(1, 1);
+    // Stopped early by its volts, at 60 % taken: what is left is told by the volts it would rest at, its own resistance off.
+    const n = cold.seconds.findIndex((t) => t >= 0.6 * 3600);
+    const cut = {
+      ...log([...cold.seconds.slice(0, n)], [...cold.volts.slice(0, n)], [...cold.amps.slice(0, n)]),
+      celsius: -5,
+    };
+    expect(found([discharge(0.2), discharge(1), cut]).warmth!.capacity[0]!).toBeCloseTo(1, 1);
   });
 });

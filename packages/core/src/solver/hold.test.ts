@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { defaultBoost, defaultLinear, type ThreadDocument } from '../../test/core.ts';
 import { compile } from '../plant/compile.ts';
@@ -69,12 +69,15 @@ describe('the lock-out of a stage', () => {
         loads: [load('current', 1, { from: 's', range: { min: 0.5, max: 5 } })],
       },
     );
-    const { at, holds } = keeper(heavy);
+    const { at, holds, instant } = keeper(heavy);
     // 1 A takes 0.4 V: started at 3.6 V it stands at 3.2 V.
     expect(at(3.2)).toEqual([HELD.lockedOut]);
     expect(at(3.6)).toEqual([HELD.lockedOut]);
     expect([...holds.cycling]).toEqual([0]);
     expect(holds.wouldSwitch()).toBe(false);
+    const solved = vi.spyOn(instant, 'solve');
+    expect(at(3.6)).toEqual([HELD.lockedOut]);
+    expect(solved).toHaveBeenCalledTimes(1);
     // At 3.9 V it stays up.
     expect(at(3.9)).toEqual([HELD.on]);
     holds.afresh();
@@ -110,5 +113,25 @@ describe('the lock-out of a stage', () => {
     holds.holdHopeless();
     expect(Array.from(plant.path.network.held)).toEqual([HELD.collapsed]);
     expect(holds.abandoned.size).toBe(0);
+  });
+
+  it('of a chain the last first: what feeds a rail that cannot be carried is not held with it', () => {
+    const boost = { ...{ minInput: 2.5, maxInput: 20, maxDuty: 0.5, hysteresis: 0.1 } };
+    const doc = thread({
+      cell: plainCell(2, 3, 4, 1e-4),
+      pack: { protection: seriesOhms(1e-4) },
+      stages: [
+        { ...defaultBoost('a', 'pack', 5), ...boost },
+        { ...defaultBoost('b', 'a', 12), ...boost },
+      ],
+      loads: [
+        load('power', 400, { from: 'b', range: { min: 1, max: 14 } }),
+        load('power', 0.5, { id: 'fine', from: 'a', range: { min: 1, max: 14 } }),
+      ],
+    });
+    const { holds, plant, instant, state } = keeper(doc);
+    instant.prepare(state.soc, state.slow);
+    holds.holdHopeless();
+    expect(Array.from(plant.path.network.held)).toEqual([HELD.on, HELD.collapsed]);
   });
 });

@@ -1,8 +1,8 @@
 import {
-  bestDamping,
   filteredRipple,
   filterGain,
   filterPeak,
+  quietDamping,
   type FilterPlace,
 } from '@mile-thread/core/design';
 import type { OutputFilter } from '@mile-thread/core/model';
@@ -15,7 +15,7 @@ export interface FilterFigures {
   /** [V] peak to peak left */
   ripple: number;
   peak: { gain: number; frequency: number };
-  /** with a damping capacitor of four times its own: [Ω] [F] */
+  /** with which it no longer rings: [Ω] [F] */
   damping: { resistance: number; capacitance: number };
 }
 
@@ -32,9 +32,6 @@ export function filter(
     // The worst shape for what is left: a square wave of equal halves has the largest fundamental.
     ripple: filteredRipple(f, place, frequency, ripple, 0.5),
     peak: filterPeak(f, place),
-    damping: {
-      resistance: bestDamping(f.inductance, f.capacitance, 4).resistance,
-      capacitance: 4 * f.capacitance,
-    },
+    damping: quietDamping(f, place),
   };
 }
