@@ -94,7 +94,7 @@ describe('a keeper by itself', () => {
   });
 
   it('its timer counts from when mains came back, not from the beginning', () => {
-    const back = outage(doc({}, 0.1), [{ from: 0.1 * 3600, to: 5 * 3600 }], 9 * 3600);
+    const back = outage(doc({}, 0.1), [{ from: 0.1 * 3600, to: 5 * 3600 }], 9 * 3600, { startSoc: 0.1 });
     const rows = new ChargeReading(back.series);
     // Four hours on it has done what an uninterrupted charge has in that time.
     expect(rows.at(rows.rowAt(9 * 3600), 'soc')).toBeGreaterThan(0.85);
