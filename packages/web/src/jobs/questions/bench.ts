@@ -18,7 +18,7 @@ import {
   type School,
   type Stranded,
 } from '@mile-thread/core/bench';
-import { sumOf, type LogColumns } from '@mile-thread/core/logs';
+import { sumOf, thinned, type LogColumns } from '@mile-thread/core/logs';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { threadKey } from '@mile-thread/core/solve';
 import { kept, runOf } from './runs.ts';
@@ -81,8 +81,9 @@ export function curvesOver(doc: ThreadDocument, readings: string): CurveOver[] {
   const course = courseOf(runOf(doc));
   return (doc.curves ?? []).map((curve) => {
     const { seconds, logged, off, end, start, rms } = overlay(curve, course);
-    const every = Math.max(1, Math.ceil(seconds.length / DRAWN));
-    const few = <T>(list: T[]) => list.filter((_, k) => k % every === 0 || k === list.length - 1);
+    // What is left out of the drawing is never a dip.
+    const shown = new Set([...thinned(logged, DRAWN), logged.length - 1]);
+    const few = (list: readonly number[]) => [...shown].map((k) => list[k]!);
     return {
       name: curve.name,
       rows: curve.seconds.length,
