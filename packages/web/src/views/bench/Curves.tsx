@@ -64,8 +64,8 @@ export function Curves({ doc, present, course, commit, explaining, threadId }: P
   const logged = useMemo(
     () =>
       (curves.length > 0 ? (laid ?? []) : []).map((c) => {
-        const every = recording ? Math.ceil(c.hours.length / BESIDE) : 1;
-        const few = (list: number[]) => list.filter((_, k) => k % every === 0);
+        const shown = thinned(c.logged, recording ? BESIDE : Infinity);
+        const few = (list: number[]) => shown.map((k) => list[k]!);
         return { ...c, hours: few(c.hours), volts: few(c.logged), off: few(c.off) };
       }),
     [laid, curves.length, recording],
