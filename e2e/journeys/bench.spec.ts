@@ -51,7 +51,7 @@ test('the plan by keyboard, in order: a set point that is off is found before th
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'odds')).toHaveText('1');
-  expect(await flaws(page, '.bench-view')).toEqual([]);
+  expect(await flaws(page, { within: '.bench-view' })).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });

@@ -4,6 +4,10 @@ import { flaws } from '../pages/flaws.ts';
 
 async function toCharging(page: import('@playwright/test').Page, name: string): Promise<void> {
   await openView(page, name, 'charge');
+  await drawn(page);
+}
+
+async function drawn(page: import('@playwright/test').Page): Promise<void> {
   await expect(page.locator('.charge-view .answers-answers')).toBeVisible();
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeAttached();
 }
@@ -11,7 +15,9 @@ async function toCharging(page: import('@playwright/test').Page, name: string): 
 test('another contract before a charger whose limit sits at its input: the current changes, the warning comes', async ({
   page,
 }) => {
-  await toCharging(page, 'Tide-pool microscope');
+  await openThread(page, 'Tide-pool microscope');
+  await page.getByRole('link', { name: /unplugged$/ }).click();
+  await drawn(page);
   await expect(answer(page, 'full')).toHaveText(/2\sh 5\d\smin/);
   const checks = page.getByRole('region', { name: 'Checks of the charge' });
   await expect(checks).toContainText('Nothing keeps its 3 groups even');
@@ -66,7 +72,7 @@ test('a programming resistor, where it stops, a charge that never ends and its c
   await checks.getByRole('button', { name: 'Keep them off while charging' }).click();
   await expect(answer(page, 'full')).toHaveText(/\d\sh/);
   await expect(page.getByRole('radio', { name: 'off' })).toHaveAttribute('aria-checked', 'true');
-  expect(await flaws(page, '.charge-view')).toEqual([]);
+  expect(await flaws(page, { within: '.charge-view' })).toEqual([]);
 });
 
 test('a thread without a charger is given one; the needle moves the board; a name is typed', async ({

@@ -37,7 +37,7 @@ test('an outage is drawn out until the door drops; a cell more, and it holds; wh
   await expect(checks).not.toContainText('The battery feeds although mains is there');
   await page.getByRole('radio', { name: /^On the battery bus/ }).click();
   await expect(answer(page, 'dip')).toHaveText('no dip');
-  expect(await flaws(page, '.outage-view')).toEqual([]);
+  expect(await flaws(page, { within: '.outage-view' })).toEqual([]);
 });
 
 test('a thread without mains begins with a week; outages by keys; what cannot be is refused', async ({

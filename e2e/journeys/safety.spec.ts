@@ -1,17 +1,15 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
 import { openView, ready } from '../pages/app.ts';
-
-const part = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
+import { connect, part } from '../pages/bench.ts';
 
 /** A thread's bench, its stand-ins connected. */
 async function connected(page: Page): Promise<void> {
   await openView(page, 'Tide-pool microscope', 'bench');
-  await part(page, 'Instruments').getByRole('button', { name: 'Connect the stand-ins' }).click();
-  await expect(part(page, 'Instruments').getByRole('article', { name: 'Meter' })).toContainText(/\d\sV/);
+  await connect(page);
 }
 
 test('what is on at the bench has its stop on every page, and is not left without a question', async ({
@@ -89,19 +87,23 @@ test('a browser that refuses storage, or workers, gets words', async ({ browser,
 test('tables too large to be tables are refused in words, and the page goes on', async ({ page }) => {
   await openView(page, 'Tide-pool microscope', 'bench');
   const folder = mkdtempSync(join(tmpdir(), 'mile-'));
-  const drop = (name: string, text: string) => {
+  const drop = async (name: string, text: string) => {
     writeFileSync(join(folder, name), text);
-    return page.locator('.bench-view input[type=file]').first().setInputFiles(join(folder, name));
+    await page.locator('.bench-view input[type=file]').first().setInputFiles(join(folder, name));
   };
-  await expect(page.getByRole('heading', { name: 'Measuring plan' })).toBeVisible();
-  await drop('large.csv', `id,read\n${'idle,1 mA\n'.repeat(2_100_000)}`);
-  await expect(page.getByText(/large\.csv has \d+ MB; 20 MB at most are read/)).toBeVisible();
-  await drop('long.csv', `id,read\nidle,${'1'.repeat(10_000_000)}\n`);
-  await expect(page.getByText(/a line is longer than 100,000 characters/)).toBeVisible();
-  await drop('many.csv', `id,read\n${'idle,1 mA\n'.repeat(300_000)}`);
-  await expect(page.getByText(/more than 5,000 lines/)).toBeVisible();
-  // One that cannot be is told and does not take the others with it.
-  await drop('one.csv', 'id,read\nidle,1e300 A\nopen:pack,-12.3 V\nopen:cell,4.1 V\n');
-  await expect(page.getByText(/wrong way round/)).toBeVisible();
-  await expect(page.locator('[data-answer=done] b')).toHaveText(/^1 of/);
+  try {
+    await expect(page.getByRole('heading', { name: 'Measuring plan' })).toBeVisible();
+    await drop('large.csv', `id,read\n${'idle,1 mA\n'.repeat(2_100_000)}`);
+    await expect(page.getByText(/large\.csv has \d+ MB; 20 MB at most are read/)).toBeVisible();
+    await drop('long.csv', `id,read\nidle,${'1'.repeat(10_000_000)}\n`);
+    await expect(page.getByText(/a line is longer than 100,000 characters/)).toBeVisible();
+    await drop('many.csv', `id,read\n${'idle,1 mA\n'.repeat(300_000)}`);
+    await expect(page.getByText(/more than 5,000 lines/)).toBeVisible();
+    // One that cannot be is told and does not take the others with it.
+    await drop('one.csv', 'id,read\nidle,1e300 A\nopen:pack,-12.3 V\nopen:cell,4.1 V\n');
+    await expect(page.getByText(/wrong way round/)).toBeVisible();
+    await expect(page.locator('[data-answer=done] b')).toHaveText(/^1 of/);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
 });

@@ -1,20 +1,8 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
-import { answer, openCopy, openView, typeOver } from '../pages/app.ts';
+import { answer, openCopy, openView } from '../pages/app.ts';
+import { connect, part } from '../pages/bench.ts';
 import { flaws } from '../pages/flaws.ts';
-
-const part = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
-
-/** The bench of a thread, its stand-ins connected. @param fault number of a hidden truth with a set point that is wrong */
-async function connected(page: Page, fault?: number): Promise<void> {
-  const bench = part(page, 'Instruments');
-  if (fault !== undefined) {
-    await typeOver(page, 'Number of the hidden truth', String(fault));
-    await bench.getByRole('checkbox').check();
-  }
-  await bench.getByRole('button', { name: 'Connect the stand-ins' }).click();
-  await expect(bench.getByRole('article', { name: 'Meter' })).toContainText(/\d\sV/);
-}
 
 /** [min] Width of the range in which the run-down is predicted. */
 async function rangeOf(page: Page): Promise<number> {
@@ -39,7 +27,7 @@ test('the plan on stand-ins: a set point that is wrong is found before a load ha
     },
     'bench',
   );
-  await connected(page, 22);
+  await connect(page, 22);
   const plan = part(page, 'Measuring plan');
   const read = async (name: RegExp) => {
     await plan.getByRole('button', { name }).first().click();
@@ -83,7 +71,7 @@ test('the plan on stand-ins: a set point that is wrong is found before a load ha
   expect(await rangeOf(page)).toBeLessThan(wide / 3);
   await page.keyboard.press('Control+z');
   await expect(answer(page, 'predicted')).toHaveText(lasts);
-  expect(await flaws(page, '.bench-view')).toEqual([]);
+  expect(await flaws(page, { within: '.bench-view' })).toEqual([]);
 });
 
 test('the connection is pulled: output off, nothing recorded lost; what was recorded is there after a reload', async ({
@@ -100,7 +88,7 @@ test('the connection is pulled: output off, nothing recorded lost; what was reco
     sockets.push({ role: ws.url().split('/').at(-1)!, close });
   });
   await openView(page, 'Tide-pool microscope', 'bench');
-  await connected(page);
+  await connect(page);
   const load = part(page, 'Instruments').getByRole('article', { name: 'Load' });
   await load.getByRole('button', { name: /^Load, set amps/ }).click();
   await load.getByRole('textbox').fill('0.2');
