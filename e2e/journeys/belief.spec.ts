@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, openCopy, openView, ready, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 test('how sure the end is: cancelled half way, gone on with, what to measure, a tolerance, the answer as a range', async ({
   page,
 }) => {

@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, openThread, openView, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 test('the plan by keyboard, in order: a set point that is off is found before the load hangs on it; milliamperes are asked about; all is kept', async ({
   page,
 }) => {

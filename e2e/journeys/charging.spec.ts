@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, openThread, openView, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 async function toCharging(page: import('@playwright/test').Page, name: string): Promise<void> {
   await openView(page, name, 'charge');
   await drawn(page);

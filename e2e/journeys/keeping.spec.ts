@@ -28,10 +28,9 @@ test('a reload keeps the thread, and undo still works after it', async ({ page }
 
 test('two tabs: the other one is told and shows the newest; a deleted thread is not written over', async ({
   page,
-  context,
 }) => {
   await openThread(page, 'Tide-pool microscope');
-  const other = await context.newPage();
+  const other = await page.context().newPage();
   await other.goto(page.url());
   await ready(other);
   await typeOver(page, 'Cells in parallel', '3');
@@ -63,19 +62,19 @@ test('full storage is said plainly and the change stays on screen', async ({ pag
 
 test.describe(() => {
   test.use({ serviceWorkers: 'allow' });
-  test('works offline after the first load', async ({ page, context }) => {
+  test('works offline after the first load', async ({ page }) => {
     await openShelf(page);
     await page.evaluate(async () => {
       await navigator.serviceWorker.ready;
     });
     await page.reload();
     await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
-    await context.setOffline(true);
+    await page.context().setOffline(true);
     await page.reload();
     await expect(page.locator('.shelf-card-lasts')).toHaveCount(5);
     await page.getByRole('link', { name: 'Open Tide-pool microscope' }).click();
     await ready(page);
-    await context.setOffline(false);
+    await page.context().setOffline(false);
   });
 });
 
@@ -132,17 +131,14 @@ test('a change that meets another tab’s: both stay where the places differ, el
   await expect(page.getByRole('button', { name: /^Cells in parallel: 5P/ })).toBeVisible();
 });
 
-test('notes are kept at a pause, and a rename on the shelf reaches the open thread', async ({
-  page,
-  context,
-}) => {
+test('notes are kept at a pause, and a rename on the shelf reaches the open thread', async ({ page }) => {
   await openThread(page, 'Tide-pool microscope');
   await page.getByRole('textbox', { name: 'Notes' }).fill('decided: two lamps');
   await expect(page.getByRole('status')).toContainText('revision 1');
   await page.reload();
   await ready(page);
   await expect(page.getByRole('textbox', { name: 'Notes' })).toHaveValue('decided: two lamps');
-  const shelf = await context.newPage();
+  const shelf = await page.context().newPage();
   await openShelf(shelf);
   const card = shelf.locator('[data-thread="Tide-pool microscope"]');
   await card.getByRole('button', { name: /^Name of the thread/ }).click();
@@ -209,29 +205,32 @@ test('a database that does not answer is told after a while', async ({ page }) =
   await expect(page.getByText('storage does not answer')).toBeVisible();
 });
 
-test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
-  await openCopy(page, 'Over <a href="x">it</a>', (doc) => {
-    const [lamp] = doc.loads;
-    delete lamp!.current;
-    Object.assign(lamp!, { from: 'pack', draw: 'power', power: 900, range: { min: 5, max: 14 } });
-    doc.stages[0]!.name = '<a href="x">rail</a>';
+test.describe('where others have been', () => {
+  test.use({ together: true });
+  test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
+    await openCopy(page, 'Over <a href="x">it</a>', (doc) => {
+      const [lamp] = doc.loads;
+      delete lamp!.current;
+      Object.assign(lamp!, { from: 'pack', draw: 'power', power: 900, range: { min: 5, max: 14 } });
+      doc.stages[0]!.name = '<a href="x">rail</a>';
+    });
+    await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
+    const nonsense = async () => {
+      expect(await page.locator('body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
+      await expect(page.locator('a[href=x]')).toHaveCount(0);
+    };
+    await nonsense();
+    await goToStage(page, 'Camera rail');
+    await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
+    await nonsense();
   });
-  await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
-  const nonsense = async () => {
-    expect(await page.locator('body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
-    await expect(page.locator('a[href=x]')).toHaveCount(0);
-  };
-  await nonsense();
-  await goToStage(page, 'Camera rail');
-  await expect(page.getByText('Nothing runs: pack collapses at the first instant')).toBeVisible();
-  await nonsense();
-});
 
-test('names with markup stay words inside a chart', async ({ page }) => {
-  await openCopy(page, 'Marked', (doc) => {
-    for (const s of doc.stages) s.name = `<a href="x">${s.name}</a>`;
+  test('names with markup stay words inside a chart', async ({ page }) => {
+    await openCopy(page, 'Marked', (doc) => {
+      for (const s of doc.stages) s.name = `<a href="x">${s.name}</a>`;
+    });
+    await ready(page);
+    await expect(page.locator('.charts-band-names')).toContainText('<a href');
+    await expect(page.locator('.charts-run-area a')).toHaveCount(0);
   });
-  await ready(page);
-  await expect(page.locator('.charts-band-names')).toContainText('<a href');
-  await expect(page.locator('.charts-run-area a')).toHaveCount(0);
 });

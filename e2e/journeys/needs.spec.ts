@@ -3,6 +3,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, downloaded, openShelf, openThread, openView, ready, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 async function rename(page: Page, mode: string, to: string): Promise<void> {
   await page.getByRole('button', { name: `Name of the mode: ${mode}. Edit` }).click();
   const input = page.getByRole('textbox', { name: 'Name of the mode' });
@@ -128,7 +130,7 @@ test('a stretch without length is refused beside it, and the drawing stays', asy
   const input = page.getByRole('textbox', { name: /^Drip, lasts/ });
   await input.fill('0');
   await input.press('Enter');
-  await expect(page.getByRole('alert')).toContainText('Allowed');
+  await expect(page.getByRole('alert').filter({ hasText: 'Allowed' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Drip, lasts: 15.0 s. Edit' })).toBeVisible();
 });

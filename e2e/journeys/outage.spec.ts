@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, openView, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 test('an outage is drawn out until the door drops; a cell more, and it holds; who carries when the boost stands above', async ({
   page,
 }) => {

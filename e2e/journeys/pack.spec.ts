@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, openThread, ready, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 test('groups that differ: the weakest ends the run and is named, as a case and in the pack; a gauge from its own curve', async ({
   page,
 }) => {

@@ -2,6 +2,8 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/test.ts';
 import { answer, choose, openCopy, openThread, ready, typeOver } from '../pages/app.ts';
 
+test.use({ together: true });
+
 test('a value changed on the drawing changes the answers; nonsense stays beside the field', async ({
   page,
 }) => {

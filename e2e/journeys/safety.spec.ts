@@ -50,12 +50,11 @@ test('what is on at the bench has its stop on every page, and is not left withou
 
 test('a recording belongs to the tab that writes it: another neither takes nor drops it, until that tab is gone', async ({
   page,
-  context,
 }) => {
   await connected(page);
   await page.getByRole('button', { name: 'Record a run-down' }).click();
   await expect(page.getByText(/recording [2-9]\d readings/)).toBeVisible();
-  const other = await context.newPage();
+  const other = await page.context().newPage();
   await other.goto(page.url());
   await expect(other.getByText(/being recorded in another tab/)).toBeVisible();
   await expect(other.getByRole('button', { name: 'throw it away' })).toHaveCount(0);

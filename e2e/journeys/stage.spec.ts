@@ -2,6 +2,8 @@ import { expect, test } from '../fixtures/test.ts';
 import { answer, downloaded, openStage, openThread, ready, stageReady, typeOver } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
+test.use({ together: true });
+
 test('size a boost from nothing to real parts, and see the run-down change', async ({ page }) => {
   await openThread(page, 'Lake water sampler');
   const before = await answer(page, 'lasts').textContent();

@@ -1,6 +1,8 @@
 import { expect, test } from '../fixtures/test.ts';
 import { answer, openStage, openThread, openView, stageReady, typeOver } from '../pages/app.ts';
 
+test.use({ together: true });
+
 test('heat in each air, a filter that rings and is damped, copper and fuse, edges from the gate', async ({
   page,
 }) => {

@@ -1,5 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test';
-import { lay, laidThread } from '../fixtures/laid.ts';
+import { lay, laidThread, type LaidThread } from '../fixtures/laid.ts';
+import { isTogether } from '../fixtures/test.ts';
 
 /** Hands for the journeys: they know only what is on the screen. */
 
@@ -16,8 +17,46 @@ export async function openThread(page: Page, name: string): Promise<void> {
 
 /** A view of a demo thread, by its address; what it answers is waited for by who asks it. */
 export async function openView(page: Page, name: string, view: string): Promise<void> {
+  if (isTogether(page)) return openRow(page, laidThread(name), view);
   if (page.url() === 'about:blank') await lay(page);
   await page.goto(`/thread/${laidThread(name).id}/${view}`);
+  await kept(page);
+}
+
+/** Lay a thread as a new one and open a view of it; where the application is loaded, without loading it anew. */
+async function openRow(page: Page, row: LaidThread, view: string): Promise<void> {
+  const id = crypto.randomUUID();
+  // What was read of a row is known by its token.
+  await lay(page, { ...row, id, token: crypto.randomUUID() });
+  const address = `/thread/${id}/${view}`;
+  if (await page.locator('#root > *').count()) {
+    // By a place where nothing is: what is seen afterwards is of no other thread.
+    await goWithin(page, '/nowhere');
+    await expect(page.getByRole('heading', { name: 'Nothing is here' })).toBeVisible();
+    await closeDialogs(page);
+    await goWithin(page, address);
+  } else await page.goto(address);
+  await kept(page);
+}
+
+/** What the journey before left open over everything. */
+async function closeDialogs(page: Page): Promise<void> {
+  const open = page.getByRole('dialog');
+  if ((await open.count()) === 0) return;
+  await page.keyboard.press('Escape');
+  await expect(open).toHaveCount(0);
+}
+
+/** As a step back or forth in the browser's history goes. */
+async function goWithin(page: Page, address: string): Promise<void> {
+  await page.evaluate((address) => {
+    history.pushState(null, '', address);
+    dispatchEvent(new PopStateEvent('popstate', { state: null }));
+  }, address);
+}
+
+/** The last change of the thread on screen is written. */
+async function kept(page: Page): Promise<void> {
   await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
 }
 
@@ -26,7 +65,7 @@ export async function ready(page: Page): Promise<void> {
   await expect(page.locator('.answers-answers')).toBeVisible();
   await expect(page.locator('.answers-answers.answers-stale')).toHaveCount(0);
   await expect(page.locator('.charts-run-plot .main-svg').first()).toBeAttached();
-  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
+  await kept(page);
 }
 
 /** From any view of a thread to one of its stages. */
@@ -53,7 +92,7 @@ export async function stageReady(page: Page): Promise<void> {
   await expect(page.locator('.stage-stage-view .answers-answers')).toBeVisible();
   await expect(page.locator('.answers-answers.answers-stale')).toHaveCount(0);
   await expect(page.locator('.charts-map-plot .main-svg').first()).toBeAttached();
-  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
+  await kept(page);
 }
 
 export function answer(page: Page, name: string): Locator {
@@ -112,12 +151,8 @@ export async function openCopy(
   change: (doc: ThreadFile) => void,
   view = 'path',
 ): Promise<void> {
-  const row = structuredClone(laidThread('Tide-pool microscope'));
-  const doc = row.doc as ThreadFile;
+  const doc = structuredClone(laidThread('Tide-pool microscope').doc) as ThreadFile;
   doc.name = name;
   change(doc);
-  Object.assign(row, { id: crypto.randomUUID(), name });
-  await lay(page, row);
-  await page.goto(`/thread/${row.id}/${view}`);
-  await expect(page.getByRole('status').filter({ hasText: /^saved/ })).toBeVisible();
+  await openRow(page, { ...laidThread('Tide-pool microscope'), name, doc }, view);
 }

@@ -44,3 +44,13 @@ export const useSelection = create<SelectionState>()((set) => ({
   selected: undefined,
   select: (selected) => set({ selected }),
 }));
+
+let seen: string | undefined;
+
+/** Another thread is opened: what stood at a time or a part of the last one says nothing there. */
+export function beginThread(id: string): void {
+  if (id === seen) return;
+  seen = id;
+  for (const needle of [useNeedle, useOutageNeedle, useChargeNeedle]) needle.setState({ time: 0, end: 1 });
+  useSelection.setState({ selected: undefined });
+}

@@ -4,7 +4,6 @@ import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Outlet } from 'react-router';
 import type { SessionStore } from '../document/session.ts';
 import { TellContext } from '../document/useCommit.ts';
-import { useSelection } from '../document/view.ts';
 import { useImport } from '../kit/useImport.tsx';
 import { db } from '../storage/db.ts';
 import { LeaveGuard } from './LeaveGuard.tsx';
@@ -30,7 +29,6 @@ export function Frame({ store }: { store: SessionStore }) {
   const tell = useCallback((sentence: string) => void message.error(sentence, 6), [message]);
   useImport();
   useFrameKeys(store, message, { find, help: ask });
-  useEffect(() => () => useSelection.getState().select(undefined), [id]);
   useEffect(() => {
     document.title = `${doc.name} · Mile Thread`;
   }, [doc.name]);

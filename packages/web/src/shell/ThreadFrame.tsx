@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { openSession, type SessionStore, type Unreadable } from '../document/session.ts';
 import { SessionContext } from '../document/useSession.ts';
+import { beginThread } from '../document/view.ts';
 import { fewSentences, fileName, saveFile } from '../kit/files.ts';
 import { questionOf } from '../jobs/client.ts';
 import { Notice } from '../kit/Notice.tsx';
@@ -36,6 +37,7 @@ function OpenThread({ id }: { id: string }) {
         if (!found) setOpened({ kind: 'missing' });
         else if (typeof found !== 'function') setOpened({ kind: 'unreadable', what: found });
         else {
+          beginThread(id);
           // Asked before anything of it is drawn.
           void queries.prefetchQuery(questionOf('compute', [found.getState().doc]));
           setOpened({ kind: 'open', store: found });
