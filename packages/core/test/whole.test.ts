@@ -63,6 +63,7 @@ describe('threads on which everything meets', () => {
     // The demand jumps, and the cells creep between both sides of it.
     ['hunts-warm', ['charge']],
     ['hunts-unlike', ['charge']],
+    ['hunts-empty', ['outage']],
     ['door-lock-4V0', ['backup']],
   ])('%s: what hung, crept or stayed open ends, and its account closes', (name, questions) =>
     look(hung(name), questions),

@@ -47,6 +47,8 @@ const ROUGH = 1 / 400;
 const LEAST_HELD = 0.01;
 /** Share of the charge in one creep: what it is off by goes with its square. */
 const MOST_CREPT = 8e-6;
+/** The same between both sides of a jump, where the step is as good as any other. */
+const MOST_HUNTED = 1e-3;
 /** Demands that one creep counts for, and a step and one of its sweeps, by the time they take. */
 const CREEP_COST = 100;
 const STEP_COST = 1;
@@ -196,8 +198,11 @@ export class March {
     // Some twenty steps have failed before it.
     plant.path.network.spend(CREEP_COST);
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
-    const most = MOST_CREPT / Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
-    step.creep(Math.min(2 * this.least() * 2 ** this.creeps, most));
+    const h = 2 * this.least() * 2 ** this.creeps;
+    if (step.hunt(h, MOST_HUNTED) === undefined) {
+      const rate = Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
+      step.creep(Math.min(h, MOST_CREPT / rate));
+    }
     if (!ledger.book(step)) return;
     state.time += step.h;
     state.soc = step.end.soc;

@@ -4,6 +4,7 @@ import { Branches } from './branches.ts';
 import { Course } from './course.ts';
 import { A12, A21, C2, Cubic, D } from './gauss.ts';
 import { Instant } from './instant.ts';
+import { sidesAt } from './jump.ts';
 import type { Node } from './node.ts';
 import {
   areaAt,
@@ -12,6 +13,7 @@ import {
   drainRate,
   fullerAt,
   lookAt,
+  pathAmps,
   resistanceAt,
   scaleOhms,
   slowOf,
@@ -32,8 +34,10 @@ const LAST = 1e-6;
 const MOSTLY = 5;
 /** Share of the charge in a step from which its OCV is lifted: below, the two nodes are exact and a difference is noise. */
 const LIFTED = 1e-6;
-/** Relative distance to the other side of a jump of the demand. */
-const BESIDE = 1e-7;
+/** Share of the charge that is none. */
+const SLIVER = 1e-12;
+/** Tries, each a quarter as long, of a step between both sides of a jump. */
+const SHORTENED = 8;
 /** Bounds of the Newton matrix beyond which the nose is near. */
 const FLAT = -1e-2;
 const SINGULAR = 1e-4;
@@ -172,6 +176,24 @@ export class Step {
 
   /** Solve a step of h seconds from the present state, which stays as it is. @returns false where none was met */
   solve(h: number): boolean {
+    const { state, nodes } = this;
+    const [one, two] = nodes;
+    const guess = this.course.next(h, state.amps);
+    one.amps = guess ? guess.amps1 : state.amps;
+    two.amps = guess ? guess.amps2 : state.amps;
+    one.volts = guess ? guess.volts1 : state.volts;
+    two.volts = guess ? guess.volts2 : state.volts;
+    this.begin(h);
+    const second = two.volts;
+    if (!this.meetNodes(h)) return false;
+    const near = guess
+      ? guess.end + (two.volts - second) / C2
+      : two.volts + ((two.volts - one.volts) * (1 - C2)) / D;
+    return this.meetEnd(h, near);
+  }
+
+  /** Take up what a step of h seconds begins with, its nodes being about where they will be met. */
+  private begin(h: number): void {
     const { state, nodes, start, middle, branches } = this;
     const { charge } = state;
     this.h = h;
@@ -180,11 +202,6 @@ export class Step {
     this.denseKnown = false;
     const [one, two] = nodes;
     one.share = two.share = 1;
-    const guess = this.course.next(h, state.amps);
-    one.amps = guess ? guess.amps1 : state.amps;
-    two.amps = guess ? guess.amps2 : state.amps;
-    one.volts = guess ? guess.volts1 : state.volts;
-    two.volts = guess ? guess.volts2 : state.volts;
     const half = state.soc - (h * (one.amps + two.amps)) / (4 * charge);
     this.look(half, middle);
     this.look(state.soc, start);
@@ -197,12 +214,6 @@ export class Step {
       this.warmth ? resistanceAt(this.plant.pack, state.slow) : 1,
     );
     branches.begin(h, state.slow, start, state.amps, middle);
-    const second = two.volts;
-    if (!this.meetNodes(h)) return false;
-    const near = guess
-      ? guess.end + (two.volts - second) / C2
-      : two.volts + ((two.volts - one.volts) * (1 - C2)) / D;
-    return this.meetEnd(h, near);
   }
 
   /** Factor on the charge as warm as the cells are in this step. */
@@ -231,7 +242,11 @@ export class Step {
     return (from - areaAt(pack, state.soc - used, sharing!.end()) - given - between) / used;
   }
 
-  private meetNodes(h: number): boolean {
+  /**
+   * Meet both nodes, at the volts that what the path draws goes with, or at volts that stand.
+   * @param stands whether the volts are given and only the amps sought
+   */
+  private meetNodes(h: number, stands = false): boolean {
     const { nodes, state, branches } = this;
     const { path, pack } = this.plant;
     const { series: S, parallel: P, quiescent: Iq, seriesOhms: Rs, cell, selfDischarge } = pack;
@@ -248,20 +263,26 @@ export class Step {
     const per = 1 / ((1 + l / 4) * (1 + l / 4) - l * l * A12 * A21);
     let V1 = n1.volts;
     let V2 = n2.volts;
+    let I1 = pathAmps(pack, n1.amps);
+    let I2 = pathAmps(pack, n2.amps);
+    let g1 = 0;
+    let g2 = 0;
     let before = Infinity;
     for (let n = 0; n < SWEEPS; n++) {
       this.sweeps++;
       // Both nodes' demand, then what the cells give at these currents, then Newton on both volts together.
-      path.evaluate(V1);
-      const I1 = path.amps;
-      const g1 = path.slope / P;
-      n1.event = path.event;
-      n1.piece = path.piece;
-      path.evaluate(V2);
-      const I2 = path.amps;
-      const g2 = path.slope / P;
-      n2.event = path.event;
-      n2.piece = path.piece;
+      if (!stands) {
+        path.evaluate(V1);
+        I1 = path.amps;
+        g1 = path.slope / P;
+        n1.event = path.event;
+        n1.piece = path.piece;
+        path.evaluate(V2);
+        I2 = path.amps;
+        g2 = path.slope / P;
+        n2.event = path.event;
+        n2.piece = path.piece;
+      }
       const i1 = (I1 + Iq) / P;
       const i2 = (I2 + Iq) / P;
       const k1 = state.soc - q * (0.25 * i1 + A12 * i2);
@@ -312,10 +333,21 @@ export class Step {
       // [V] of a node by [V] of a node, through the currents they draw
       const e1 = L1[LOOK.slope]! * q;
       const e2 = L2[LOOK.slope]! * q;
-      const m11 = -(S * (L1[LOOK.r0]! + 0.25 * e1 + branches.b11) + Rs * P) * g1 - 1;
-      const m12 = -S * (A12 * e1 + branches.b12) * g2;
-      const m21 = -S * (A21 * e2 + branches.b21) * g1;
-      const m22 = -(S * (L2[LOOK.r0]! + 0.25 * e2 + branches.b22) + Rs * P) * g2 - 1;
+      // [V] of a node by [A] of one cell at a node
+      const r11 = S * (L1[LOOK.r0]! + 0.25 * e1 + branches.b11) + Rs * P;
+      const r12 = S * (A12 * e1 + branches.b12);
+      const r21 = S * (A21 * e2 + branches.b21);
+      const r22 = S * (L2[LOOK.r0]! + 0.25 * e2 + branches.b22) + Rs * P;
+      if (stands) {
+        const per = P / (r11 * r22 - r12 * r21);
+        I1 += per * (f1 * r22 - f2 * r12);
+        I2 += per * (f2 * r11 - f1 * r21);
+        continue;
+      }
+      const m11 = -r11 * g1 - 1;
+      const m12 = -r12 * g2;
+      const m21 = -r21 * g1;
+      const m22 = -r22 * g2 - 1;
       const det = m11 * m22 - m12 * m21;
       if (!(m11 < FLAT && m22 < FLAT && det > SINGULAR)) return false;
       const v1 = (f2 * m12 - f1 * m22) / det;
@@ -349,14 +381,20 @@ export class Step {
     this.branches.move(i1, i2);
   }
 
-  private meetEnd(h: number, near: number): boolean {
-    const { nodes, state, plant, end, instant } = this;
+  /** Carry the charge and what moves slowly to the end of a step whose nodes are met. */
+  private carry(h: number): void {
+    const { nodes, state, plant, end } = this;
     const [n1, n2] = nodes;
     const { selfDischarge } = plant.pack;
     end.soc = state.soc - (h / 2) * ((n1.amps + n2.amps) / this.charge + selfDischarge * (n1.soc + n2.soc));
     this.branches.end(state.slow, end.slow);
     if (this.warmth) end.slow[plant.pack.cell.branches] = this.warmth.end();
     if (this.sharing) end.slow[fullerAt(plant.pack)] = this.sharing.end();
+  }
+
+  private meetEnd(h: number, near: number): boolean {
+    const { plant, end, instant } = this;
+    this.carry(h);
     instant.prepare(end.soc, end.slow);
     end.volts = instant.newton(near, END);
     if (Number.isNaN(end.volts)) return false;
@@ -368,23 +406,14 @@ export class Step {
   }
 
   /**
-   * A step by the present current alone, where none could be met: the nodes stand at the state, or on both sides of the jump it
-   * stands at. Its end is not solved.
+   * A step by the present current alone, where none could be met: both nodes stand at the state. Its end is not solved.
    * @param h [s] very short
    */
   creep(h: number): void {
     const { state, end, plant, branches } = this;
     const { selfDischarge } = plant.pack;
-    const hunts = this.hunting();
-    if (hunts) state.amps = cellAmps(plant.pack, hunts.amps);
     this.standAt(h, state.volts, state.amps);
-    const [one, two] = this.nodes;
-    if (hunts) {
-      one.piece = two.piece = undefined;
-      [one.volts, two.volts] = hunts.volts;
-      [one.share, two.share] = [2 - 2 * hunts.share, 2 * hunts.share];
-    }
-    const { looked } = one;
+    const { looked } = this.nodes[0];
     branches.begin(h, state.slow, looked, state.amps, looked);
     branches.solve(state.slow, looked, looked, state.amps, state.amps);
     branches.end(state.slow, end.slow);
@@ -395,19 +424,33 @@ export class Step {
   }
 
   /**
-   * Where the demand jumps at the present volts neither of its sides meets what the cells give there, and one hunts between
-   * them: what the cells give in the mean is known, and with it for which share of the time the other side holds.
-   * @returns [A] of the path, [V] of both sides and the share of the second; undefined where the volts are no jump's
+   * A step at standing volts, between both sides of the jump of the demand that the state stands at: what the cells give there
+   * flows, and the path is on either side for its share of the time. Its end is not solved.
+   * @param h [s] @param share of the charge that may leave
+   * @returns [s] of it, less than h where the hunting would end within it; none where the volts are no jump's
    */
-  private hunting(): { amps: number; volts: readonly [number, number]; share: number } | undefined {
-    const { state, plant, instant } = this;
-    const { path } = plant;
-    instant.prepare(state.soc, state.slow);
-    const amps = (instant.open - state.volts) / instant.ohms;
-    const volts = [state.volts * (1 - BESIDE), state.volts * (1 + BESIDE)] as const;
-    const drawn = volts.map((v) => path.exactAmps(v)) as [number, number];
-    const share = (amps - drawn[0]) / (drawn[1] - drawn[0]);
-    if (share >= 0 && share <= 1) return { amps, volts, share };
+  hunt(h: number, share: number): number | undefined {
+    const { state, plant, nodes } = this;
+    const { pack } = plant;
+    const sides = sidesAt(plant, state, this.instant);
+    if (!sides) return undefined;
+    const amps = cellAmps(pack, sides.amps);
+    // Not past the last of the charge, which ends it.
+    const held = state.soc > SLIVER ? Math.min(share, state.soc) : share;
+    const most = held / Math.abs(drainRate(pack, state.charge, amps, state.soc));
+    const [one, two] = nodes;
+    for (let length = Math.min(h, most), n = 0; n < SHORTENED; length /= 4, n++) {
+      for (const node of nodes) Object.assign(node, { amps, volts: state.volts, event: -1, piece: undefined });
+      this.begin(length);
+      if (!this.meetNodes(length, true)) continue;
+      const shares = nodes.map((node) => sides.shareOf(pathAmps(pack, node.amps)));
+      if (!shares.every((s) => s >= 0 && s <= 1)) continue;
+      [one.volts, two.volts] = sides.volts;
+      two.share = shares[0]! + shares[1]!;
+      one.share = 2 - two.share;
+      this.carry(length);
+      return length;
+    }
     return undefined;
   }
 
