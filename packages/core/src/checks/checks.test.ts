@@ -152,6 +152,24 @@ describe('findings say when it begins, and what matters', () => {
     const f = find(doc, 'trip:protection')!;
     expect(words(f)).toMatch(/Pump alone takes 4\.00 A/);
     expect(f.action!.label.replace(/\u00a0/g, ' ')).toBe('Use a board that trips at 6.40 A');
+    // By what it takes then, not at the start: a tenth by day, and what trips by night.
+    const pump = load('current', 0.1, { name: 'Pump', range: { min: 2, max: 5 } });
+    const night: ThreadDocument = {
+      ...doc,
+      modes: [
+        { id: 'day', name: 'Day' },
+        { id: 'night', name: 'Night' },
+      ],
+      programme: {
+        segments: [
+          { mode: 'day', seconds: 600 },
+          { mode: 'night', seconds: 600 },
+        ],
+        after: 'repeat',
+      },
+      loads: [{ ...pump, draws: [{ mode: 'night', value: 4 }] }],
+    };
+    expect(words(find(night, 'trip:protection')!)).toMatch(/Pump alone takes 4\.00 A/);
   });
 
   it('a fuse far over its rating: the melting time of its class', () => {

@@ -1,7 +1,8 @@
 import { FUSE_CLASSES, meltsWithin, PULSE_SHARE, usualMelting } from '../conductors/fuse.ts';
 import { Fuse, Protection } from '../model/pack.ts';
-import { compile } from '../plant/compile.ts';
-import { answersOf } from '../solver/rundown.ts';
+import { readingOf } from '../solver/reading.ts';
+import type { RunResult } from '../solver/result.ts';
+import { simulate } from '../solver/rundown.ts';
 import { ROW } from '../solver/series.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
@@ -34,7 +35,8 @@ function trip(c: CheckContext): Finding[] {
   // What is over within the delay does not trip.
   const passes = !tripped && share > 1;
   // After a trip the current further down is not known: the same thread behind a board that never trips tells.
-  const needed = tripped ? currentWithoutTrip(c) : most;
+  const free = tripped ? withoutTrip(c) : undefined;
+  const needed = free ? free.worstCell.amps * c.doc.pack.parallel : most;
   const wanted = upToTwoDigits(1.6 * Math.max(needed, tripped ? limit : 0));
   const delay = (short ? board.shortDelay : board.tripDelay) ?? 0;
   const why = peakWords(c, tripped ? c.reading.count - 1 : mostRow);
@@ -50,8 +52,8 @@ function trip(c: CheckContext): Finding[] {
       severity: tripped ? 'fails' : 'tight',
       element: 'protection',
       title,
-      reason: tripped
-        ? `${why || largestLoad(c)}Up to ${A(needed)} would flow.${releaseWords(board)}`
+      reason: free
+        ? `${why || largestLoad(c, free, limit)}Up to ${A(needed)} would flow.${releaseWords(board)}`
         : passes
           ? `${why}A peak that lasts a little longer, or a cold cell that sags further, opens it.`
           : `${Math.round((1 - share) * 100)} % ${room}. Cold cells sag further and draw more.`,
@@ -86,22 +88,29 @@ function releaseWords({ release }: Protection): string {
   return release ? RELEASE_WORDS[release] : '';
 }
 
-/** [A] most the pack gives when its board never trips. */
-function currentWithoutTrip(c: CheckContext): number {
+/** The same thread behind a board that never trips. */
+function withoutTrip(c: CheckContext): RunResult {
   const { shortCurrent, ...board } = c.doc.pack.protection!;
   void shortCurrent;
   const free = { ...board, tripCurrent: Infinity };
-  const run = answersOf(compile({ ...c.doc, pack: { ...c.doc.pack, protection: free } }));
-  return run.worstCell.amps * c.doc.pack.parallel;
+  return simulate({ ...c.doc, pack: { ...c.doc.pack, protection: free } });
 }
 
-/** “Pump alone takes 4 A. ” of the load that draws the largest share of the pack's current. */
-function largestLoad(c: CheckContext): string {
+/**
+ * “Pump alone takes 4 A. ” of the load that draws the largest share of the pack's current.
+ * @param free the run without the trip @param limit [A] that trips
+ */
+function largestLoad(c: CheckContext, free: RunResult, limit: number): string {
+  const reading = readingOf(free);
+  const { time } = c.run.deadEnd;
+  const row =
+    reading.firstRow((r) => reading.time(r) >= time && reading.at(r, ROW.packAmps) > limit) ??
+    (reading.count > 0 ? reading.extremes(ROW.packAmps).mostRow : 0);
   const asked = c.doc.loads
     .map((load, l) => ({
       load,
-      watts: c.reading.loadWatts(0, l),
-      amps: c.reading.at(0, c.reading.load(l, 'amps')),
+      watts: reading.loadWatts(row, l),
+      amps: reading.at(row, reading.load(l, 'amps')),
     }))
     .sort((a, b) => b.watts - a.watts)[0];
   if (!asked || !(asked.watts > 0)) {

@@ -440,7 +440,8 @@ export class Step {
     const most = held / Math.abs(drainRate(pack, state.charge, amps, state.soc));
     const [one, two] = nodes;
     for (let length = Math.min(h, most), n = 0; n < SHORTENED; length /= 4, n++) {
-      for (const node of nodes) Object.assign(node, { amps, volts: state.volts, event: -1, piece: undefined });
+      for (const node of nodes)
+        Object.assign(node, { amps, volts: state.volts, event: -1, piece: undefined });
       this.begin(length);
       if (!this.meetNodes(length, true)) continue;
       const shares = nodes.map((node) => sides.shareOf(pathAmps(pack, node.amps)));

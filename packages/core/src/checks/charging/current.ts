@@ -23,6 +23,8 @@ function rate({ doc, charging, result }: ChargeContext): Finding[] {
   const most = served ? Math.min(SALVAGED_RATE, cell.chargeRate) : cell.chargeRate;
   if (c <= NEAR * most) return [];
   const over = c > most * (1 + 1e-6);
+  const takes = `${A(amps)}, ${c.toFixed(2)} C`;
+  const rated = `${Number(most.toPrecision(3))} C`;
   const { control } = charging;
   const wanted = control && floor3((control.current * NEAR * most) / c);
   const ends = control?.terminate !== undefined && wanted! <= control.terminate;
@@ -31,8 +33,10 @@ function rate({ doc, charging, result }: ChargeContext): Finding[] {
       id: 'charge-rate:cells',
       severity: !over ? 'tight' : served && c <= cell.chargeRate ? 'tight' : 'danger',
       element: 'cells',
-      title: `Each cell takes ${A(amps)}, ${c.toFixed(2)} C; ${served ? 'cells that have served should take' : 'it may take'} ${Number(most.toPrecision(3))} C`,
-      reason: `Charged faster than they are made for, cells warm up, plate lithium and age. ${parallel} side by side share it.`,
+      title: over
+        ? `Each cell takes ${takes}; ${served ? 'cells that have served should take' : 'it may take'} ${rated}`
+        : `Each cell takes ${takes}, next to the ${rated} that ${served ? 'cells that have served should' : 'it may'}`,
+      reason: `${over ? 'Charged faster than they are made for, cells' : 'Nothing is left for a charger that gives a little more: beyond it cells'} warm up, plate lithium and age.${parallel > 1 ? ` ${parallel} side by side share it.` : ''}`,
       from: time,
       excess: c / most,
       ...(wanted && !ends && over
