@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import {
   applyEdits,
   backupFindings,
@@ -23,6 +23,7 @@ import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { eases } from '../src/checks/finding.ts';
 import type { Edit } from '../src/model/edit.ts';
 import { EFFORT } from '../src/plant/network.ts';
+import { Step } from '../src/solver/step.ts';
 
 /** Random threads; a thousand by `npm run soak`. */
 const RUNS = 3;
@@ -68,6 +69,25 @@ describe('threads on which everything meets', () => {
   ])('%s: what hung, crept or stayed open ends, and its account closes', (name, questions) =>
     look(hung(name), questions),
   );
+
+  it('between both sides of a jump the path is on neither for less than no time', () => {
+    const { hunt } = Step.prototype;
+    const hunted = vi.spyOn(Step.prototype, 'hunt');
+    const shares: number[] = [];
+    hunted.mockImplementation(function (this: Step, ...args) {
+      const length = hunt.apply(this, args);
+      if (length !== undefined) shares.push(...this.nodes.map((n) => n.share));
+      return length;
+    });
+    try {
+      look(hung('hunts-empty'), ['outage']);
+      look(hung('hunts-warm'), ['charge']);
+    } finally {
+      hunted.mockRestore();
+    }
+    expect(shares.length).toBeGreaterThan(10);
+    expect(Math.min(...shares)).toBeGreaterThanOrEqual(0);
+  });
 
   it('any thread with a programme, unlike cells, cold, a charger and mains', () => {
     fc.assert(

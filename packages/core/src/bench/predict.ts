@@ -28,8 +28,10 @@ export type Values = Map<string, number>;
 const ROWS = 300;
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
-/** What all runs of a plan may cost together, and what a run costs besides its steps, for each stage and load. */
-const EFFORT = 700_000;
+/** What all runs of a plan may cost together, and stages and loads by which it is halved, since each demand then takes longer. */
+const EFFORT = 450_000;
+const ELEMENTS = 12;
+/** What a run costs besides its steps, for each stage and load. */
 const OBSERVED = 600;
 /** What an instant of one mode may cost; a few hundred are the rule. */
 const INSTANT = 20_000;
@@ -70,7 +72,8 @@ export function predictions(doc: ThreadDocument): Predictions {
   const figures = figuresOf(doc);
   const shared = new SharedPaths();
   const scores = new Float64Array(figures.length);
-  const allowance = new Allowance(EFFORT);
+  const effort = EFFORT / (1 + (doc.stages.length + doc.loads.length) / ELEMENTS);
+  const allowance = new Allowance(effort);
   const at = (k: number, score: number) => {
     scores[k] = score;
     const { doc: varied, conditions = {} } = drawn(doc, figures, scores);
@@ -88,7 +91,7 @@ export function predictions(doc: ThreadDocument): Predictions {
   const middle = all(stated);
   const variance = middle.map(() => 0);
   // Where there is no room for both sides of each figure, one has to do.
-  const both = allowance.holds(EFFORT - allowance.left) >= 2 * figures.length;
+  const both = allowance.holds(effort - allowance.left) >= 2 * figures.length;
   let leftOut = 0;
   figures.forEach(({ distribution }, k) => {
     if (allowance.spent) return void leftOut++;

@@ -81,6 +81,13 @@ interface Share {
   moments: Float64Array;
 }
 
+/** What the path does at some volts, past its chart. */
+interface Exactly {
+  columns: Float64Array;
+  /** [W] to loads in their range */
+  usable: number;
+}
+
 /**
  * Sums the energies of steps, node by node. What the path does is a polynomial of the volts within a piece of its chart:
  * a few moments of the time spent there give every column's integral at the end, however many columns there are.
@@ -95,6 +102,8 @@ export class LedgerSum {
   /** [J] integrals of the path's columns where its chart has no piece, and the part of what is delivered in range */
   private readonly exact: Float64Array;
   private usableExact = 0;
+  /** what was read at the nodes of the step under way */
+  private readonly exactly: readonly [Exactly, Exactly];
   /** how often each step counts: cycles of a programme that are skipped are booked by a few of them */
   weight = 1;
   /** index of the mode the loads are in */
@@ -117,6 +126,8 @@ export class LedgerSum {
     this.rest = this.elements + pack.elements.length;
     this.sum = floats(this.rest + REST.length);
     this.exact = floats(path.columns.length);
+    const exactly = (): Exactly => ({ columns: floats(path.columns.length), usable: 0 });
+    this.exactly = [exactly(), exactly()];
     this.kept = new Float64Array(pack.cell.branches);
     // A steady run is in none of them.
     const { programme, modes } = plant.doc;
@@ -145,13 +156,13 @@ export class LedgerSum {
     if (this.weight === 0) return true;
     this.kept.fill(0);
     const [one, two] = step.nodes;
-    if (!one.piece || !two.piece) {
-      for (const node of step.nodes) if (!node.piece) this.plant.path.readExactly(node.volts);
-      if (this.plant.path.network.spent) return false;
-    }
+    // Once all is spent, what is read is nothing that the path does: everything is read before anything is booked.
+    if (!one.piece) this.readExactly(one.volts, this.exactly[0]);
+    if (!two.piece) this.readExactly(two.volts, this.exactly[1]);
+    if ((!one.piece || !two.piece) && this.plant.path.network.spent) return false;
     this.warm(step.charge);
-    this.bookNode(step, one);
-    this.bookNode(step, two);
+    this.bookNode(step, one, this.exactly[0]);
+    this.bookNode(step, two, this.exactly[1]);
     if (sudden) this.bookKept(step);
     return true;
   }
@@ -187,10 +198,10 @@ export class LedgerSum {
     this.sum[this.rest + BLED]! += joules;
   }
 
-  /** Half of a step's time at one of its nodes. */
-  private bookNode(step: Step, node: Node): void {
+  /** Half of a step's time at one of its nodes. @param exactly what was read there, where no piece says it */
+  private bookNode(step: Step, node: Node, exactly: Exactly): void {
     const { weight } = this;
-    const { pack, path } = this.plant;
+    const { pack } = this.plant;
     const { sum } = this;
     const { volts, amps, looked, branches, piece, share } = node;
     const half = (weight * step.h) / 2;
@@ -216,10 +227,10 @@ export class LedgerSum {
       const at = MODE_SUMS * this.mode;
       modes[at]! += half;
       modes[at + 1]! += half * volts * into;
-      modes[at + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : path.delivered(volts));
+      modes[at + 2]! += half * (piece ? piece.leading(DELIVERED, volts) : exactly.columns[DELIVERED]!);
     }
     if (piece) this.bookPiece(piece, piece.place(volts), half);
-    else this.bookExactly(volts, share * half);
+    else this.bookExactly(exactly, share * half);
     const at = this.rest;
     sum[at + POLARISATION]! += kept;
     sum[at + OWN_DRAW]! += half * (volts + pack.seriesOhms * into) * pack.quiescent;
@@ -260,14 +271,20 @@ export class LedgerSum {
     return (this.last = share);
   }
 
-  private bookExactly(volts: number, seconds: number): void {
-    const { exact, plant } = this;
-    const { path } = plant;
+  private readExactly(volts: number, into: Exactly): void {
+    const { path } = this.plant;
     path.readExactly(volts);
-    for (let c = 0; c < exact.length; c++) exact[c]! += seconds * path.columns[c]!;
+    into.columns.set(path.columns);
+    into.usable = 0;
     path.loads.forEach((_, l) => {
-      if (path.rangeOf(l) === RANGE.in) this.usableExact += seconds * path.columns[this.wattsOf(l)]!;
+      if (path.rangeOf(l) === RANGE.in) into.usable += path.columns[this.wattsOf(l)]!;
     });
+  }
+
+  private bookExactly({ columns, usable }: Exactly, seconds: number): void {
+    const { exact } = this;
+    for (let c = 0; c < exact.length; c++) exact[c]! += seconds * columns[c]!;
+    this.usableExact += seconds * usable;
   }
 
   /** Column of what a load takes. */
