@@ -1,6 +1,14 @@
 /** What is made of a thread and its run: checks, sizing, files, the demo. Its parts stand in the entries beside it. */
 export { findings } from './checks/checks.ts';
-export { eases, SEVERITIES, type Action, type Finding, type Severity } from './checks/finding.ts';
+export {
+  eases,
+  WORK_PLACES,
+  SEVERITIES,
+  type Action,
+  type Finding,
+  type WorkPlace,
+  type Severity,
+} from './checks/finding.ts';
 export { demoThreads } from './demo/threads.ts';
 export { readLossTable } from './io/lossTable.ts';
 export { stageNetlist, type NetlistPoint } from './io/netlist.ts';

@@ -95,9 +95,10 @@ describe('rows of a recording in bounded room', () => {
     expect(before(0.75)).toBeCloseTo(0.75, 1);
   });
 
-  it('few rows stay all; of many the lowest and the highest of each stretch', () => {
+  it('few rows stay all; of many the first, the last, and the lowest and the highest of each stretch', () => {
     expect(thinned([3, 1, 2], 4)).toEqual([0, 1, 2]);
-    expect(thinned([5, 1, 4, 9, 2, 2, 8, 3], 4)).toEqual([1, 3, 4, 6]);
+    expect(thinned([5, 1, 4, 9, 2, 2, 8, 3], 6)).toEqual([0, 1, 3, 4, 6, 7]);
+    expect(thinned([5, 6, 7, 8, 9], 4)).toEqual([0, 4]);
   });
 });
 

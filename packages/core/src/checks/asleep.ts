@@ -6,15 +6,15 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { idleDraw } from '../solver/idle.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import { nameOf, type CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 
 /** What is drawn while the thread waits for its work. */
-export function asleep(c: CheckContext): Finding[] {
+export function asleep(c: CheckContext): Said[] {
   return [...waits(c), ...lightLoad(c)];
 }
 
 /** Whether it waits as long as it must in the mode it waits in, and what takes most of the charge meanwhile. */
-function waits(c: CheckContext): Finding[] {
+function waits(c: CheckContext): Said[] {
   const { wait } = c.doc.goals;
   if (!wait) return [];
   const idle = idleDraw(c.plant(), wait.mode);
@@ -28,6 +28,8 @@ function waits(c: CheckContext): Finding[] {
   return [
     {
       id: 'waits:cells',
+      place: 'needs',
+      tried: true,
       severity: 'fails',
       element: 'cells',
       title: `It waits ${formatDuration(idle.hoursToEnd)} in ${mode}; ${formatDuration(wait.hours)} are wanted`,
@@ -43,17 +45,17 @@ const LONG = 0.2;
 const LITTLE = 1e-4;
 
 /** A stage that takes more for itself than it gives, for most of the time. */
-function lightLoad(c: CheckContext): Finding[] {
+function lightLoad(c: CheckContext): Said[] {
   const { programme, modes = [] } = c.doc;
   if (!programme) return [];
   const whole = cycleSeconds(programme);
   const volts = c.doc.pack.series * c.doc.pack.cell.ocv.volts.at(-1)!;
   const seen = new Set<string>();
-  return modes.flatMap(({ id, name }): Finding[] => {
+  return modes.flatMap(({ id, name }): Said[] => {
     const share = programme.segments.reduce((sum, s) => sum + (s.mode === id ? s.seconds : 0), 0) / whole;
     if (share < LONG) return [];
     const { items } = idleDraw(c.plant(), id);
-    return c.doc.stages.flatMap((stage): Finding[] => {
+    return c.doc.stages.flatMap((stage): Said[] => {
       const own = (items.find((i) => i.element === stage.id)?.amps ?? 0) * volts;
       const gives = items
         .filter((i) => feeds(c.doc, stage.id, i.element))

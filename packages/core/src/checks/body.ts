@@ -2,18 +2,18 @@ import { AIR_ASK, AIR_FREE } from '../body/carriage.ts';
 import { packBody } from '../body/pack.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** Sides of a room, as they are typed. */
 export const SIDE_WORDS = ['length', 'width', 'height'] as const;
 
 /** Whether the pack fits its room, weighs no more than it may, and may travel as it is to. */
-export function body({ doc }: CheckContext): Finding[] {
+export function body({ doc }: CheckContext): Said[] {
   const { room, mass: most, byAir } = doc.goals;
   if (!room && most === undefined && !byAir) return [];
   const { fit, mass, wh, air } = packBody(doc.pack, room);
   const { series, parallel } = doc.pack;
-  const found: Finding[] = [];
+  const found: Said[] = [];
   if (fit && !fit.fits) {
     const by = Number.isFinite(fit.by)
       ? `the room is ${Number((1000 * fit.by).toFixed(1))} mm short in its ${SIDE_WORDS[fit.side]}`

@@ -1,9 +1,9 @@
 import { formatDuration } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** Whether the run is known to its end. */
-export function brokenOff({ run }: CheckContext): Finding[] {
+export function brokenOff({ run }: CheckContext): Said[] {
   if (run.deadEnd.reason !== 'unfinished') return [];
   const { time } = run.deadEnd;
   return [

@@ -4,7 +4,7 @@ import type { Load } from '../model/load.ts';
 import { PACK } from '../model/thread.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { unusedStageId, type CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V', 3);
@@ -16,9 +16,9 @@ const DIP = 0.01;
  * A load that falls out of its range since another on the same rail, or on the same pack, is switched: the dip, who
  * causes it, and a supply of its own as the way out.
  */
-export function brownOut(c: CheckContext): Finding[] {
+export function brownOut(c: CheckContext): Said[] {
   const { reading, doc } = c;
-  return doc.loads.flatMap((load, l): Finding[] => {
+  return doc.loads.flatMap((load, l): Said[] => {
     const volts = reading.load(l, 'volts');
     const amps = reading.load(l, 'amps');
     const least = load.range.min * (1 - 1e-9);
@@ -68,7 +68,7 @@ function finding(
   load: Load,
   cause: Load,
   { before, now, time }: { before: number; now: number; time: number },
-): Finding {
+): Said {
   const shared = load.from === cause.from ? 'the rail they share' : 'the pack behind both';
   const then =
     load.below === 'resets'
@@ -78,6 +78,7 @@ function finding(
         : '';
   return {
     id: `brown-out:${load.id}`,
+    tried: true,
     severity: load.essential ? 'fails' : 'tight',
     element: load.id,
     title: `${cause.name} pulls ${load.name} from ${V(before)} down to ${V(now)}; it needs ${V(load.range.min)}`,

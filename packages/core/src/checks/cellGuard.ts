@@ -7,7 +7,7 @@ import { answersOf } from '../solver/rundown.ts';
 import { ROW } from '../solver/series.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { groupName } from './groups.ts';
 import { fits, offerNumber } from './offer.ts';
 
@@ -19,7 +19,7 @@ const BOARD_BELOW = 0.1;
 const LATE = 0.3;
 
 /** Common practice, no source: many boards open at 2.4 to 2.75 V per lithium-ion cell. */
-export function cellGuard(c: CheckContext): Finding[] {
+export function cellGuard(c: CheckContext): Said[] {
   const { cell, protection } = c.doc.pack;
   if (!protection) {
     const weakest = unwatched(c);
@@ -97,7 +97,7 @@ function addProtection(c: CheckContext): { action: Action } | Record<string, nev
 }
 
 /** Without a board that looks at every group, the weakest is driven on as long as the pack gives enough. */
-function unwatched(c: CheckContext): Finding | undefined {
+function unwatched(c: CheckContext): Said | undefined {
   const { doc } = c;
   if (doc.pack.series === 1) return undefined;
   const { cell } = doc.pack;

@@ -3,13 +3,13 @@ import { ROW } from '../solver/series.ts';
 import { chatter } from '../transients/chatter.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** A lock-out that the pack's recovery undoes: found once, with how often it would happen. */
-export function chatters(c: CheckContext, stage: Stage): Finding[] {
+export function chatters(c: CheckContext, stage: Stage): Said[] {
   return c.run.cycling
     .filter((x) => x.stage === stage.id)
-    .map(({ time }): Finding => ({
+    .map(({ time }): Said => ({
       id: `cycling:${stage.id}`,
       severity: 'tight',
       element: stage.id,

@@ -6,7 +6,7 @@ import { body } from './body.ts';
 import { brokenOff } from './brokenOff.ts';
 import { checkContext, type CheckContext } from './context.ts';
 import { current } from './current.ts';
-import { eases, SEVERITIES, type Finding } from './finding.ts';
+import { eases, found, type Family, type Finding, type Said } from './finding.ts';
 import { heat } from './heat.ts';
 import { gauge } from './gauge.ts';
 import { groups } from './groups.ts';
@@ -21,28 +21,25 @@ import { brownOut } from './brownOut.ts';
 import { voltageFit } from './voltageFit.ts';
 import { warmth } from './warmth.ts';
 
-/** The families of checks: one line and one file each. */
-const FAMILIES: ((c: CheckContext) => Finding[])[] = [
-  needMet,
-  brokenOff,
-  current,
-  protection,
-  groups,
-  capacitances,
-  brownOut,
-  voltageFit,
-  peaks,
-  heat,
-  parts,
-  idleDrain,
-  asleep,
-  gauge,
-  warmth,
-  body,
+/** The families of checks of a run: one line and one file each. */
+const FAMILIES: readonly Family<CheckContext>[] = [
+  { place: 'needs', check: needMet },
+  { place: 'run', check: brokenOff },
+  { place: 'path', check: current },
+  { place: 'path', check: protection },
+  { place: 'path', check: groups },
+  { place: 'path', check: capacitances },
+  { place: 'path', check: brownOut },
+  { place: 'path', check: voltageFit },
+  { place: 'path', check: peaks },
+  { place: 'sizing', check: heat },
+  { place: 'sizing', check: parts },
+  { place: 'path', check: idleDrain },
+  { place: 'path', check: asleep },
+  { place: 'path', check: gauge },
+  { place: 'path', check: warmth },
+  { place: 'path', check: body },
 ];
-
-/** Findings whose way out may lead straight into the next limit: it is tried before it is offered. */
-const TRIED = new Set(['need', 'current-limit', 'under-volts', 'headroom', 'c-rate', 'brown-out', 'waits']);
 
 export interface CheckOptions {
   /** false where nobody will be offered anything: many candidates, a command line */
@@ -55,24 +52,17 @@ export function findings(
   run: RunResult,
   { actions = true }: CheckOptions = {},
 ): Finding[] {
-  const context = checkContext(doc, run);
-  return FAMILIES.flatMap((family) =>
-    family(context).map((f) => (f.action && !(actions && isWorthwhile(doc, f, family)) ? without(f) : f)),
-  ).sort(
-    (a, b) =>
-      SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || (a.from ?? 0) - (b.from ?? 0),
+  return found(
+    FAMILIES,
+    checkContext(doc, run),
+    (said, { check }) => actions && isWorthwhile(doc, said, check),
   );
 }
 
 /** Whether an action takes its finding away or eases it. */
-function isWorthwhile(doc: ThreadDocument, f: Finding, family: (c: CheckContext) => Finding[]): boolean {
-  if (!TRIED.has(f.id.split(':')[0]!)) return true;
-  const tried = applyEdits(doc, f.action!.edits);
-  const after = family(checkContext(tried, simulate(tried))).find((x) => x.id === f.id);
-  return after === undefined || eases(f, after);
-}
-
-function without({ action, ...rest }: Finding): Finding {
-  void action;
-  return rest;
+function isWorthwhile(doc: ThreadDocument, said: Said, check: Family<CheckContext>['check']): boolean {
+  if (!said.tried) return true;
+  const tried = applyEdits(doc, said.action!.edits);
+  const after = check(checkContext(tried, simulate(tried))).find((x) => x.id === said.id);
+  return after === undefined || eases(said, after);
 }

@@ -9,7 +9,7 @@ import { ROW } from '../solver/series.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { collapsesForHeat } from './heat.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { fits, offerNumber, upToTwoDigits } from './offer.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
@@ -17,7 +17,7 @@ const V = (v: number) => formatQuantity(v, 'V');
 const rate = (c: number) => `${Number(c.toPrecision(3))} C`;
 
 /** Currents beyond what cells, protection, fuse and leads stand. Worst values are up to the useful end. */
-export function current(c: CheckContext): Finding[] {
+export function current(c: CheckContext): Said[] {
   return [...cellRate(c), ...leadDrop(c), ...leadHeat(c), ...stageLimits(c), ...collapse(c)];
 }
 
@@ -30,7 +30,7 @@ export function above(c: CheckContext, column: number, value: number): { from?: 
 /** Share of a cell's rated current that is little room. */
 const RATE_SHARE = 0.8;
 
-function cellRate(c: CheckContext): Finding[] {
+function cellRate(c: CheckContext): Said[] {
   const { worstCell } = c.run;
   const { cell, parallel } = c.doc.pack;
   const brief = briefly(c);
@@ -44,6 +44,7 @@ function cellRate(c: CheckContext): Finding[] {
   return [
     {
       id: 'c-rate:cells',
+      tried: true,
       severity: over ? 'danger' : 'tight',
       element: 'cells',
       title: over
@@ -72,7 +73,7 @@ function briefly(c: CheckContext): string | undefined {
 /** Common practice, no source: keep the drop of the leads below 3 % of the pack. */
 const DROP_SHARE = 0.03;
 
-function leadDrop(c: CheckContext): Finding[] {
+function leadDrop(c: CheckContext): Said[] {
   const ohms = seriesElements(c.doc.pack)
     .filter((e) => e.id === 'leads' || e.id === 'connectors')
     .reduce((sum, e) => sum + e.ohms, 0);
@@ -98,9 +99,9 @@ const WARM_DENSITY = 10;
 /** Share of the current that melts a bare wire from which its insulation goes. Common practice, no source. */
 const BURNS = 0.4;
 
-function leadHeat(c: CheckContext): Finding[] {
+function leadHeat(c: CheckContext): Said[] {
   const { most } = c.reading.extremes(ROW.packAmps);
-  return c.doc.pack.leads.flatMap((lead): Finding[] => {
+  return c.doc.pack.leads.flatMap((lead): Said[] => {
     const density = most / leadSection(lead);
     if (!(density > WARM_DENSITY) || !(lead.length > 0)) return [];
     const melts = fusingCurrent(lead);
@@ -127,8 +128,8 @@ function fusingCurrent(lead: Lead): number {
   return lead.parallel * preece(diameter);
 }
 
-function stageLimits(c: CheckContext): Finding[] {
-  return c.doc.stages.flatMap((stage, k): Finding[] => {
+function stageLimits(c: CheckContext): Said[] {
+  return c.doc.stages.flatMap((stage, k): Said[] => {
     const limited = firstMode(c, stage, 'currentLimit', 'collapsed');
     // Heat has its own finding, with its own way out.
     if (!limited || collapsesForHeat(c, stage, k)) return [];
@@ -137,6 +138,7 @@ function stageLimits(c: CheckContext): Finding[] {
     return [
       {
         id: `current-limit:${stage.id}`,
+        tried: true,
         severity: limited.from < c.needed ? 'fails' : 'tight',
         element: stage.id,
         title: `${stage.name} ${collapsed ? 'collapses' : 'reaches its current limit'}`,
@@ -187,7 +189,7 @@ function strongerStage(stage: Stage, wanted: number): Edit[] {
   ];
 }
 
-function collapse(c: CheckContext): Finding[] {
+function collapse(c: CheckContext): Said[] {
   const { reason, time, nose } = c.run.deadEnd;
   if (reason !== 'collapse') return [];
   const most = nose

@@ -3,7 +3,7 @@ import { gaugeReading } from '../sizing/gauge.ts';
 import { HOURS_PER_MONTH } from '../units/constants.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { fits } from './offer.ts';
 
 /** By how much of the useful charge a level may move from rest to the heaviest draw. Common practice, no source. */
@@ -15,24 +15,20 @@ const mAh = (ah: number) => `${Number((1000 * ah).toPrecision(2))} mAh`;
 const percent = (share: number) => `${Math.round(100 * share)} %`;
 
 /** What a level gauge and its lights take, and how far they may be believed. */
-export function gauge(c: CheckContext): Finding[] {
+export function gauge(c: CheckContext): Said[] {
   const own = c.doc.pack.gauge;
   if (!own || c.run.deadEnd.time === 0) return [];
   const told = gaugeReading(c.doc, c.run, own);
   return [...drains(c, own, told.amps), ...beyond(c, told.most), ...moves(told)];
 }
 
-function drains(
-  c: CheckContext,
-  own: Gauge,
-  { itself, lights }: { itself: number; lights: number },
-): Finding[] {
+function drains(c: CheckContext, own: Gauge, { itself, lights }: { itself: number; lights: number }): Said[] {
   const { cell, parallel } = c.doc.pack;
   const held = cell.capacityAh * parallel;
   const byItself = cell.selfDischargePerMonth * held;
   const month = (amps: number) => amps * HOURS_PER_MONTH;
   const months = (amps: number) => formatDuration(held / amps);
-  const found: Finding[] = [];
+  const found: Said[] = [];
   if (lights > 0) {
     found.push({
       id: 'lights-drain:cells',
@@ -77,7 +73,7 @@ function tenfold({ upper, lower, string }: Gauge): { action: Action } | Record<s
 /** [Ω] of a divider above which it is not offered larger. Common practice, no source. */
 const MOST_OHMS = 2e6;
 
-function beyond({ doc }: CheckContext, most: number): Finding[] {
+function beyond({ doc }: CheckContext, most: number): Said[] {
   const full = doc.pack.series * doc.pack.cell.fullVolts;
   if (!(full > most)) return [];
   return [
@@ -92,7 +88,7 @@ function beyond({ doc }: CheckContext, most: number): Finding[] {
   ];
 }
 
-function moves({ levels }: ReturnType<typeof gaugeReading>): Finding[] {
+function moves({ levels }: ReturnType<typeof gaugeReading>): Said[] {
   const worst = levels.reduce((most, l) => (l.heavy - l.rest > most.heavy - most.rest ? l : most));
   const by = worst.heavy - worst.rest;
   if (!(by > MOVES)) return [];

@@ -3,7 +3,7 @@ import { meanOf, oddOf, Sharing, startOf } from '../plant/sharing.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 const V = (volts: number) => formatQuantity(volts, 'V', 3);
 /** Share of what was stored that groups must still hold for the weakest to be worth a word. Common practice, no source. */
@@ -15,12 +15,12 @@ export function groupName(k: number): string {
 }
 
 /** Groups in series that differ, and cells side by side that do. */
-export function groups(c: CheckContext): Finding[] {
+export function groups(c: CheckContext): Said[] {
   return [...stranded(c), ...joined(c), ...uneven(c)];
 }
 
 /** Which group ends the run, and what it strands in the others. */
-function stranded({ run, needed }: CheckContext): Finding[] {
+function stranded({ run, needed }: CheckContext): Said[] {
   const at = run.groups;
   if (!at || run.usefulEnd.load) return [];
   const { weakest, soc, volts, left } = at;
@@ -41,7 +41,7 @@ function stranded({ run, needed }: CheckContext): Finding[] {
 }
 
 /** Cells joined at different charge: what flows at once from the fuller into the emptier. */
-function joined({ doc }: CheckContext): Finding[] {
+function joined({ doc }: CheckContext): Said[] {
   const { cell } = doc.pack;
   const odd = oddOf(doc.pack);
   if (!odd || odd.startSoc === odd.othersSoc) return [];
@@ -64,7 +64,7 @@ function joined({ doc }: CheckContext): Finding[] {
 }
 
 /** One of unlike cells carries more than its share: beyond what it is rated for. */
-function uneven({ run, doc }: CheckContext): Finding[] {
+function uneven({ run, doc }: CheckContext): Said[] {
   const { cell } = doc.pack;
   const odd = oddOf(doc.pack);
   if (!odd) return [];

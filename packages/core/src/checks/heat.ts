@@ -17,7 +17,7 @@ import { junction } from '../design/thermal.ts';
 import { usesParts } from '../stages/switching.ts';
 import { stageSolver } from '../stages/traits.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { isPossible } from './offer.ts';
 
 /** [K] below a junction's limit that is little room: a data sheet's air is cooler than a box. */
@@ -31,8 +31,8 @@ const AIR_WORDS = {
 };
 
 /** Parts that get too hot, in whatever air is the worst, and stages that fold back for it. */
-export function heat(c: CheckContext): Finding[] {
-  return c.doc.stages.flatMap((stage, k): Finding[] => {
+export function heat(c: CheckContext): Said[] {
+  return c.doc.stages.flatMap((stage, k): Said[] => {
     const folds = firstMode(c, stage, 'thermalLimit') ?? collapsesForHeat(c, stage, k);
     if (folds && isRegulated(stage)) return [foldsBack(c, stage, k, folds.from)];
     const burns = isRegulated(stage) && !isConverter(stage);
@@ -66,7 +66,7 @@ function withoutHeatLimit(c: CheckContext, stage: Regulated, k: number, time: nu
   return point;
 }
 
-function tooHot(stage: Stage, { snapshots }: Envelope, hot: Envelope['heat'][number]): Finding {
+function tooHot(stage: Stage, { snapshots }: Envelope, hot: Envelope['heat'][number]): Said {
   const limit = hot.limit!;
   const room = limit - hot.celsius;
   const from = snapshots.find((s) => s.heatRoom !== undefined && s.heatRoom < (room < 0 ? 0 : LITTLE_ROOM));
@@ -86,7 +86,7 @@ function tooHot(stage: Stage, { snapshots }: Envelope, hot: Envelope['heat'][num
   };
 }
 
-function foldsBack(c: CheckContext, stage: Regulated, k: number, from: number): Finding {
+function foldsBack(c: CheckContext, stage: Regulated, k: number, from: number): Said {
   const { air } = surroundingsOf(c.doc);
   const { resistance, limit } = junctionOf(stage);
   const { inputVolts, inputAmps, outputVolts, outputAmps } = withoutHeatLimit(c, stage, k, from);
@@ -114,7 +114,7 @@ function junctionOf(stage: Regulated): { resistance: number; limit: number } {
 /** What a stage may burn without a word. [W], and share of what it takes. */
 const MUCH = { watts: 0.25, share: 0.3 };
 
-function burnsTooMuch(stage: Exclude<Regulated, { loss: unknown }>, { snapshots }: Envelope): Finding[] {
+function burnsTooMuch(stage: Exclude<Regulated, { loss: unknown }>, { snapshots }: Envelope): Said[] {
   const worst = snapshots.reduce((a, b) => (heatOf(b) > heatOf(a) ? b : a));
   const share = 1 - (worst.vout * worst.iout) / (worst.vin * worst.iin);
   if (!(heatOf(worst) > MUCH.watts && share > MUCH.share)) return [];

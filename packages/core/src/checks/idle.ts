@@ -2,13 +2,13 @@ import { drainNamed } from '../model/pack.ts';
 import { HOURS_PER_MONTH } from '../units/constants.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** [months] on the shelf that are taken for granted where a thread states no wish; common practice, no source. */
 const SHELF_WANTED = 3;
 
 /** Current that flows with everything off, against how long the thread is to keep. */
-export function idleDrain(c: CheckContext): Finding[] {
+export function idleDrain(c: CheckContext): Said[] {
   const { idle } = c.run;
   const { disconnect } = c.doc.pack;
   const wish = c.doc.goals.shelfMonths;

@@ -4,24 +4,24 @@ import { seriesElements } from '../plant/pack.ts';
 import { inrush } from '../transients/inrush.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { askedAmps, feedsDirect, fullPackVolts, type CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
 const V = (v: number) => formatQuantity(v, 'V');
 const S = (s: number) => formatQuantity(s, 's', 3);
 
 /** What the loads' capacitances ask for when they are connected. */
-export function capacitances(c: CheckContext): Finding[] {
+export function capacitances(c: CheckContext): Said[] {
   return [...inrushes(c), ...slowStarts(c)];
 }
 
 /** Capacitances that are charged through the pack's own resistance when they are connected. */
-function inrushes(c: CheckContext): Finding[] {
+function inrushes(c: CheckContext): Said[] {
   const { pack } = c.doc;
   const ohms =
     (pack.series / pack.parallel) * Math.max(1e-4, Math.min(...pack.cell.r0.ohms)) +
     seriesElements(pack).reduce((sum, e) => sum + e.ohms, 0);
-  return c.doc.loads.flatMap((load): Finding[] => {
+  return c.doc.loads.flatMap((load): Said[] => {
     if (!load.capacitance || !feedsDirect(c.doc, load.from)) return [];
     const { peak, i2t } = inrush(fullPackVolts(c.doc), ohms, load.capacitance);
     const tau = ohms * load.capacitance;
@@ -49,8 +49,8 @@ function inrushes(c: CheckContext): Finding[] {
 const GIVES_UP_AFTER = 20e-3;
 
 /** Capacitances that a stage charges at its current limit: C·V/(limit − load). Elementary. */
-function slowStarts(c: CheckContext): Finding[] {
-  return c.doc.loads.flatMap((load): Finding[] => {
+function slowStarts(c: CheckContext): Said[] {
+  return c.doc.loads.flatMap((load): Said[] => {
     const k = c.doc.stages.findIndex((s) => s.id === load.from);
     const stage = c.doc.stages[k];
     if (!load.capacitance || !stage || !isRegulated(stage)) return [];

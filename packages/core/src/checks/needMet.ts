@@ -1,14 +1,14 @@
 import { formatDuration } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** Whether it lasts. */
-export function needMet(c: CheckContext): Finding[] {
+export function needMet(c: CheckContext): Said[] {
   return [...lasts(c), ...cyclesDone(c)];
 }
 
 /** Whether it does the cycles wanted. */
-function cyclesDone(c: CheckContext): Finding[] {
+function cyclesDone(c: CheckContext): Said[] {
   const wanted = c.doc.programme?.wanted;
   const done = c.run.worked?.cycles;
   if (wanted === undefined || done === undefined || done >= wanted) return [];
@@ -25,7 +25,7 @@ function cyclesDone(c: CheckContext): Finding[] {
   ];
 }
 
-function lasts(c: CheckContext): Finding[] {
+function lasts(c: CheckContext): Said[] {
   const hours = c.run.usefulEnd.time / 3600;
   const wanted = c.doc.goals.hours;
   if (c.doc.loads.length === 0) return [];
@@ -34,6 +34,7 @@ function lasts(c: CheckContext): Finding[] {
     return [
       {
         id: 'need:cells',
+        tried: true,
         severity: 'tight',
         element: 'cells',
         title: `It lasts ${formatDuration(hours)}, only just the ${formatDuration(wanted)} needed`,
@@ -46,6 +47,7 @@ function lasts(c: CheckContext): Finding[] {
   return [
     {
       id: 'need:cells',
+      tried: true,
       severity: 'fails',
       element: 'cells',
       title: `It lasts ${formatDuration(hours)}; ${formatDuration(wanted)} are needed`,

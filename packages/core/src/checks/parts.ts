@@ -8,15 +8,15 @@ import { RegulatedStage } from '../model/kinds/base.ts';
 import { usesParts } from '../stages/switching.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 import { offerNumber } from './offer.ts';
 
 /** Share of a rating that should stay free. Common practice, no source. */
 const LITTLE_ROOM = 0.1;
 
 /** Real parts against their ratings and their divider; listings against chips. */
-export function parts(c: CheckContext): Finding[] {
-  return c.doc.stages.flatMap((stage, k): Finding[] => {
+export function parts(c: CheckContext): Said[] {
+  return c.doc.stages.flatMap((stage, k): Said[] => {
     const listing = isRegulated(stage) ? listingAgainstChip(c, k) : [];
     if (!isConverter(stage) || !usesParts(stage)) return listing;
     const envelope = c.envelope(k);
@@ -30,7 +30,7 @@ export function parts(c: CheckContext): Finding[] {
   });
 }
 
-function ratings(stage: Converter, { figures, snapshots }: Envelope): Finding[] {
+function ratings(stage: Converter, { figures, snapshots }: Envelope): Said[] {
   const short = figures.filter((f) => f.room !== undefined && f.room < LITTLE_ROOM && !BY_CONTROL.has(f.id));
   if (short.length === 0) return [];
   const worst = short.reduce((a, b) => (b.room! < a.room! ? b : a));
@@ -61,7 +61,7 @@ function reading(f: Figure): string {
 /** Difference of a divider's volts from the plan's worth a word, relative. */
 const DIVIDER_OFF = 0.01;
 
-function divider(stage: Converter): Finding[] {
+function divider(stage: Converter): Said[] {
   const d = stage.parts!.divider;
   if (!d) return [];
   const volts = dividerVolts(d);
@@ -88,7 +88,7 @@ function divider(stage: Converter): Finding[] {
 }
 
 /** A stage that skips pulses though its current never stops: its on-time would be too short. */
-function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
+function skipping(stage: Converter, { snapshots }: Envelope): Said[] {
   const { frequency, minOnTime } = stage.parts!;
   const skips = snapshots.filter(
     (s) => s.period && !s.period.discontinuous && s.period.frequency < 0.999 * frequency,
@@ -108,7 +108,7 @@ function skipping(stage: Converter, { snapshots }: Envelope): Finding[] {
   ];
 }
 
-function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Finding[] {
+function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Said[] {
   const f = stage.parts!.filter;
   if (!f || !(mostAmps > 0)) return [];
   const place = { source: REGULATED_SOURCE, load: stage.outputVolts / mostAmps };
@@ -131,7 +131,7 @@ function filter(stage: Converter, { snapshots, mostAmps }: Envelope): Finding[] 
 /** A difference worth a word, relative. */
 const DIFFERS = 0.05;
 
-function listingAgainstChip(c: CheckContext, k: number): Finding[] {
+function listingAgainstChip(c: CheckContext, k: number): Said[] {
   const stage = c.doc.stages[k]!;
   if (!isRegulated(stage) || !stage.listing || !stage.chip) return [];
   const volts = stage.outputVolts;

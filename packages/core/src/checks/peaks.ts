@@ -10,7 +10,7 @@ import { CellState, pathAmps } from '../solver/state.ts';
 import { GIVES_UP } from '../stages/modes.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** Instants at which a start is tried. */
 const LOOKS = 24;
@@ -19,13 +19,13 @@ const LOOKS = 24;
  * Peaks that come only when the thread is switched on: whether they would be carried at every state of charge too, since
  * nobody always switches it on with full cells. Those of every cycle the run itself has.
  */
-export function peaks(c: CheckContext): Finding[] {
+export function peaks(c: CheckContext): Said[] {
   const schedule = scheduleOf(c.doc);
   if (!schedule || c.reading.count === 0) return [];
-  return c.doc.loads.flatMap((load, l): Finding[] => {
+  return c.doc.loads.flatMap((load, l): Said[] => {
     const cyclic = schedule.repeats && schedule.stretches.some((s) => s.peaks.includes(l));
     if (cyclic) return [];
-    return (load.peaks ?? []).flatMap((peak, p): Finding[] => {
+    return (load.peaks ?? []).flatMap((peak, p): Said[] => {
       if (peak.mode !== undefined) return [];
       const first = firstFailure(c, l, p);
       if (!first) return [];

@@ -7,7 +7,7 @@ import { ROW } from '../solver/series.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import { above } from './current.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 import { offerNumber, upToTwoDigits } from './offer.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
@@ -15,14 +15,14 @@ const V = (v: number) => formatQuantity(v, 'V');
 const S = (s: number) => formatQuantity(s, 's', 3);
 
 /** Boards and fuses: what opens them, and what it takes to close them again. */
-export function protection(c: CheckContext): Finding[] {
+export function protection(c: CheckContext): Said[] {
   return [...trip(c), ...wakeUp(c), ...recloses(c), ...fuse(c)];
 }
 
 /** Share of the trip current from which little room is left. */
 const TRIP_SHARE = 0.7;
 
-function trip(c: CheckContext): Finding[] {
+function trip(c: CheckContext): Said[] {
   const { protection: board } = c.doc.pack;
   if (!board) return [];
   const { most, mostRow } = c.reading.extremes(c.reading.count > 0 ? ROW.packAmps : 0);
@@ -121,7 +121,7 @@ function largestLoad(c: CheckContext, free: RunResult, limit: number): string {
 }
 
 /** A board that must be woken: after the cells are put in, and after it has opened. */
-function wakeUp(c: CheckContext): Finding[] {
+function wakeUp(c: CheckContext): Said[] {
   const { protection: board } = c.doc.pack;
   if (!board?.wakeUp) return [];
   const opened = ['trip', 'short', 'cutoff'].includes(c.run.deadEnd.reason);
@@ -137,7 +137,7 @@ function wakeUp(c: CheckContext): Finding[] {
 }
 
 /** A cut-off whose release lies below the volts at which the cells rest: the board goes off and on. */
-function recloses(c: CheckContext): Finding[] {
+function recloses(c: CheckContext): Said[] {
   const release = c.doc.pack.protection?.releaseVolts;
   if (release === undefined || c.run.deadEnd.reason !== 'cutoff' || c.reading.count === 0) return [];
   const rest = c.reading.at(c.reading.count - 1, ROW.restVolts);
@@ -159,12 +159,12 @@ const FUSE_SHARE = 0.75;
 /** [s] up to which a peak is judged by its i²t. */
 const SHORT_PEAK = 1;
 
-function fuse(c: CheckContext): Finding[] {
+function fuse(c: CheckContext): Said[] {
   const { fuse: own } = c.doc.pack;
   if (!own) return [];
   const { most, pulses } = fuseCurrents(c);
   const melting = own.meltingI2t ?? usualMelting(own.rating);
-  const found: Finding[] = [];
+  const found: Said[] = [];
   const worst = pulses.sort((a, b) => b.i2t - a.i2t)[0];
   if (worst && worst.i2t > PULSE_SHARE * melting) {
     const rating = upToTwoDigits(own.rating * Math.sqrt(worst.i2t / (PULSE_SHARE * melting)));

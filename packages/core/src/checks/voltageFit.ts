@@ -12,7 +12,7 @@ import {
 } from './context.ts';
 import { cellGuard } from './cellGuard.ts';
 import { chatters } from './chatters.ts';
-import type { Action, Finding } from './finding.ts';
+import type { Action, Said } from './finding.ts';
 import { isPossible, offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
@@ -21,7 +21,7 @@ const V = (v: number) => formatQuantity(v, 'V');
 const SLACK = 1e-9;
 
 /** Volts that do not fit: loads over or under their range, stages outside the inputs they can work from. */
-export function voltageFit(c: CheckContext): Finding[] {
+export function voltageFit(c: CheckContext): Said[] {
   // Causes before what follows from them: findings of equal weight keep this order.
   return [...stageInputs(c), ...noHeadroom(c), ...passThrough(c), ...cellGuard(c), ...loadsOutOfRange(c)];
 }
@@ -39,8 +39,8 @@ function toBuckBoost(c: CheckContext, index: number): { action: Action } | Recor
   };
 }
 
-function loadsOutOfRange(c: CheckContext): Finding[] {
-  const found: Finding[] = [];
+function loadsOutOfRange(c: CheckContext): Said[] {
+  const found: Said[] = [];
   c.doc.loads.forEach((load, l) => {
     const intervals = c.run.loadRanges[load.id] ?? [];
     const high = intervals.find((i) => i.state === 'high');
@@ -69,6 +69,7 @@ function loadsOutOfRange(c: CheckContext): Finding[] {
       const cause = causeAt(c, load.from, low.from);
       found.push({
         id: `under-volts:${load.id}`,
+        tried: true,
         severity: early && load.essential ? 'fails' : 'note',
         element: load.id,
         title: `${load.name} gets less than ${V(load.range.min)}`,
@@ -101,7 +102,7 @@ function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Recor
 /** Share of a stage's highest input from which little room is left: ringing doubles a step for a moment. */
 const INPUT_SHARE = 0.9;
 
-function stageInputs(c: CheckContext): Finding[] {
+function stageInputs(c: CheckContext): Said[] {
   return c.doc.stages.flatMap((stage, k) => [
     ...overInput(c, stage, k),
     ...locksOut(c, stage, k),
@@ -109,7 +110,7 @@ function stageInputs(c: CheckContext): Finding[] {
   ]);
 }
 
-function overInput(c: CheckContext, stage: Stage, k: number): Finding[] {
+function overInput(c: CheckContext, stage: Stage, k: number): Said[] {
   const { maxInput } = c.limits[k]!;
   const most = highestInput(c.doc, stage.from);
   if (!(most > INPUT_SHARE * maxInput)) return [];
@@ -130,7 +131,7 @@ function overInput(c: CheckContext, stage: Stage, k: number): Finding[] {
   ];
 }
 
-function locksOut(c: CheckContext, stage: Stage, k: number): Finding[] {
+function locksOut(c: CheckContext, stage: Stage, k: number): Said[] {
   const { minInput } = c.limits[k]!;
   const locked = c.run.stageModes[stage.id]?.find((m) => m.mode === 'lockedOut');
   const much = c.run.leftBehind > 0.05 * c.run.ledger.stored;
@@ -148,8 +149,8 @@ function locksOut(c: CheckContext, stage: Stage, k: number): Finding[] {
   ];
 }
 
-function noHeadroom(c: CheckContext): Finding[] {
-  return c.doc.stages.flatMap((stage, k): Finding[] => {
+function noHeadroom(c: CheckContext): Said[] {
+  return c.doc.stages.flatMap((stage, k): Said[] => {
     if (!isRegulated(stage)) return [];
     const dropout = c.run.stageModes[stage.id]?.find((m) => m.mode === 'dropout');
     if (!dropout || dropout.from > Math.max(c.run.usefulEnd.time, c.needed)) return [];
@@ -161,6 +162,7 @@ function noHeadroom(c: CheckContext): Finding[] {
     return [
       {
         id: `headroom:${stage.id}`,
+        tried: true,
         severity: dropout.from < c.needed ? 'fails' : 'tight',
         element: stage.id,
         title: `${stage.name} runs out of headroom`,
@@ -172,8 +174,8 @@ function noHeadroom(c: CheckContext): Finding[] {
   });
 }
 
-function passThrough(c: CheckContext): Finding[] {
-  return c.doc.stages.flatMap((stage, k): Finding[] => {
+function passThrough(c: CheckContext): Said[] {
+  return c.doc.stages.flatMap((stage, k): Said[] => {
     const through = passesInput(stage);
     if (!isRegulated(stage) || !through) return [];
     const passing = c.run.stageModes[stage.id]?.find((m) => m.mode === 'passThrough');

@@ -5,7 +5,7 @@ import { packPlant } from '../plant/pack.ts';
 import { voltsAtPower } from '../sizing/gauge.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
-import type { Finding } from './finding.ts';
+import type { Said } from './finding.ts';
 
 /** [K] by which cells that warm themselves are worth a word. Common practice, no source. */
 const WARM = 10;
@@ -18,7 +18,7 @@ const V = (volts: number) => formatQuantity(volts, 'V', 3);
  * Whether it starts in the coldest air with cells as cold as that: at the heaviest draw of its run, by resistance alone,
  * before their branches and their own heat have come into play. A run that begins in the usual air does not show it.
  */
-function coldStart({ doc, run, reading }: CheckContext): Finding[] {
+function coldStart({ doc, run, reading }: CheckContext): Said[] {
   const { minAir, air } = surroundingsOf(doc);
   if (!(minAir < air) || !doc.pack.cell.temperature || run.deadEnd.time === 0 || reading.count === 0)
     return [];
@@ -50,7 +50,7 @@ function coldStart({ doc, run, reading }: CheckContext): Finding[] {
 }
 
 /** Cells that are to be charged where it is colder than they may be. */
-function coldCharge(doc: CheckContext['doc']): Finding[] {
+function coldCharge(doc: CheckContext['doc']): Said[] {
   const { minAir, maxAir } = surroundingsOf(doc);
   const { minCharge = -Infinity, maxCharge = Infinity } = doc.pack.cell.temperature ?? {};
   // Where the charge itself is planned, its own checks say so.
@@ -61,6 +61,7 @@ function coldCharge(doc: CheckContext['doc']): Finding[] {
   return [
     {
       id: 'charge-air:cells',
+      place: 'charge',
       severity: 'note',
       element: 'cells',
       title: `Its cells may be charged ${cold ? 'from' : 'up to'} ${C(limit)}; its air goes to ${C(there)}`,
@@ -72,11 +73,11 @@ function coldCharge(doc: CheckContext['doc']): Finding[] {
 }
 
 /** The cells' own limits of temperature against the air, and what they warm themselves by. */
-export function warmth(c: CheckContext): Finding[] {
+export function warmth(c: CheckContext): Said[] {
   const { doc, run } = c;
   const { minAir, air, maxAir, daily } = surroundingsOf(doc);
   const { minDischarge = -Infinity, maxDischarge = Infinity } = doc.pack.cell.temperature ?? {};
-  const found: Finding[] = [...coldStart(c), ...coldCharge(doc)];
+  const found: Said[] = [...coldStart(c), ...coldCharge(doc)];
   const most = run.warmth?.most;
   // What the day brings is not theirs.
   const rise = most ? Math.max(0, most.celsius - air - (daily?.swing ?? 0)) : 0;

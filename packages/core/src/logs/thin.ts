@@ -1,13 +1,13 @@
 /**
- * Places of the rows that stand for all of them: of each stretch of as many the lowest and the highest, so that no dip and
- * no peak is lost.
- * @param most how many are kept at most, even @returns rising places, at most so many
+ * Places of the rows that stand for all of them: the first and the last, and of each stretch of as many the lowest and the
+ * highest, so that no dip and no peak is lost.
+ * @param most how many are kept at most, even, 4 or more @returns rising places, at most so many
  */
 export function thinned(volts: ArrayLike<number>, most: number): number[] {
   const n = volts.length;
   if (n <= most) return Array.from({ length: n }, (_, k) => k);
-  const stretches = most / 2;
-  const kept: number[] = [];
+  const stretches = most / 2 - 1;
+  const kept = new Set([0]);
   for (let b = 0; b < stretches; b++) {
     const [from, to] = [Math.floor((b * n) / stretches), Math.floor(((b + 1) * n) / stretches)];
     let [low, high] = [from, from];
@@ -15,9 +15,9 @@ export function thinned(volts: ArrayLike<number>, most: number): number[] {
       if (volts[k]! < volts[low]!) low = k;
       if (volts[k]! > volts[high]!) high = k;
     }
-    kept.push(...(low === high ? [low] : [Math.min(low, high), Math.max(low, high)]));
+    kept.add(Math.min(low, high)).add(Math.max(low, high));
   }
-  return kept;
+  return [...kept.add(n - 1)];
 }
 
 /** [s] [V] [A] */

@@ -36,7 +36,7 @@ const MOSTLY = 5;
 const LIFTED = 1e-6;
 /** Share of the charge that is none. */
 const SLIVER = 1e-12;
-/** Tries, each a quarter as long, of a step between both sides of a jump. */
+/** Tries, each shorter, of a step between both sides of a jump. */
 const SHORTENED = 8;
 /** Bounds of the Newton matrix beyond which the nose is near. */
 const FLAT = -1e-2;
@@ -183,7 +183,7 @@ export class Step {
     two.amps = guess ? guess.amps2 : state.amps;
     one.volts = guess ? guess.volts1 : state.volts;
     two.volts = guess ? guess.volts2 : state.volts;
-    this.begin(h);
+    this.begin(h, state.amps);
     const second = two.volts;
     if (!this.meetNodes(h)) return false;
     const near = guess
@@ -192,28 +192,32 @@ export class Step {
     return this.meetEnd(h, near);
   }
 
-  /** Take up what a step of h seconds begins with, its nodes being about where they will be met. */
-  private begin(h: number): void {
+  /**
+   * Take up what a step of h seconds begins with, its nodes being about where they will be met.
+   * @param amps [A] of one cell as it begins
+   */
+  private begin(h: number, amps: number): void {
     const { state, nodes, start, middle, branches } = this;
     const { charge } = state;
     this.h = h;
     this.startVolts = state.volts;
-    this.startAmps = state.amps;
+    this.startAmps = amps;
     this.denseKnown = false;
     const [one, two] = nodes;
     one.share = two.share = 1;
     const half = state.soc - (h * (one.amps + two.amps)) / (4 * charge);
     this.look(half, middle);
     this.look(state.soc, start);
-    this.charge = this.warmth ? this.warmth.beginAt(h, state, start, middle) : charge;
+    this.charge = this.warmth ? this.warmth.beginAt(h, state, amps, start, middle) : charge;
     this.sharing?.begin(
       h,
       state,
+      amps,
       half,
       this.holds,
       this.warmth ? resistanceAt(this.plant.pack, state.slow) : 1,
     );
-    branches.begin(h, state.slow, start, state.amps, middle);
+    branches.begin(h, state.slow, start, amps, middle);
   }
 
   /** Factor on the charge as warm as the cells are in this step. */
@@ -435,21 +439,29 @@ export class Step {
     const sides = sidesAt(plant, state, this.instant);
     if (!sides) return undefined;
     const amps = cellAmps(pack, sides.amps);
-    // Not past the last of the charge, which ends it.
-    const held = state.soc > SLIVER ? Math.min(share, state.soc) : share;
-    const most = held / Math.abs(drainRate(pack, state.charge, amps, state.soc));
+    let length = Math.min(h, share / Math.abs(drainRate(pack, state.charge, amps, state.soc)));
     const [one, two] = nodes;
-    for (let length = Math.min(h, most), n = 0; n < SHORTENED; length /= 4, n++) {
+    for (let n = 0; n < SHORTENED; n++) {
       for (const node of nodes)
         Object.assign(node, { amps, volts: state.volts, event: -1, piece: undefined });
-      this.begin(length);
-      if (!this.meetNodes(length, true)) continue;
-      const shares = nodes.map((node) => sides.shareOf(pathAmps(pack, node.amps)));
-      if (!shares.every((s) => s >= 0 && s <= 1)) continue;
+      // It flows from the very beginning: what flowed on one side, before, drives no branch any more.
+      this.begin(length, amps);
+      const shares = this.meetNodes(length, true)
+        ? nodes.map((node) => sides.shareOf(pathAmps(pack, node.amps)))
+        : [NaN];
+      if (!shares.every((s) => s >= 0 && s <= 1)) {
+        length /= 4;
+        continue;
+      }
+      this.carry(length);
+      if (state.soc > SLIVER && this.end.soc < -SLIVER) {
+        // Not past the last of the charge, which ends it.
+        length *= state.soc / (state.soc - this.end.soc);
+        continue;
+      }
       [one.volts, two.volts] = sides.volts;
       two.share = shares[0]! + shares[1]!;
       one.share = 2 - two.share;
-      this.carry(length);
       return length;
     }
     return undefined;

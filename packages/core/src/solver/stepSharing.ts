@@ -29,14 +29,14 @@ export class StepSharing {
   }
 
   /** Begin a step of h seconds. @param middle state of charge there @param holds, warm factors on charge and resistance */
-  begin(h: number, state: CellState, middle: number, holds: number, warm: number): void {
+  begin(h: number, state: CellState, amps: number, middle: number, holds: number, warm: number): void {
     const { sharing, room } = this;
     this.from = state.slow[fullerAt(this.pack)]!;
     sharing.look(middle, this.from, room, warm);
     this.tau = 1 / sharing.rate(room[LOOK.slope]!, holds);
     weigh(this.w, 0, h, this.tau);
     sharing.look(state.soc, this.from, room, warm);
-    this.g0 = this.drive(this.from, state.amps, holds);
+    this.g0 = this.drive(this.from, amps, holds);
     this.solve(this.g0, this.g0);
   }
 

@@ -32,12 +32,13 @@ export class StepWarmth {
 
   /**
    * Begin a step of h seconds from a state, on what has been looked up for its start and its middle.
+   * @param amps [A] of one cell as it begins
    * @returns [C] one cell holds in all of it: that of its middle; what it holds more is booked where steps meet
    */
-  beginAt(h: number, state: CellState, start: Float64Array, middle: Float64Array): number {
+  beginAt(h: number, state: CellState, amps: number, start: Float64Array, middle: Float64Array): number {
     const { pack, path } = this.plant;
     const { branches } = pack.cell;
-    const { slow, amps, volts } = state;
+    const { slow, volts } = state;
     const ohms = resistanceAt(pack, slow);
     scaleOhms(start, branches, ohms);
     scaleOhms(middle, branches, ohms);

@@ -35,7 +35,7 @@ export function Places({ store }: { store: SessionStore }) {
             >
               {step.name}{' '}
               {findings && step.planned?.(doc) !== false && (
-                <Mark {...standing(findings.filter(step.mends))} />
+                <Mark {...standing(findings.filter((f) => f.place === step.id))} />
               )}
             </NavLink>
           );
@@ -47,13 +47,12 @@ export function Places({ store }: { store: SessionStore }) {
 }
 
 function StageChips({ doc, findings }: { doc: ThreadDocument; findings: readonly Finding[] }) {
-  const sizing = STEPS.find((s) => s.id === 'sizing')!;
   return (
     <nav className={css.chips} aria-label="Stages of this thread">
       {doc.stages.filter(isSizable).map((s) => (
         <NavLink key={s.id} to={`sizing/${s.id}`} title="Keys [ and ]">
           <b>{stageLetter(doc, s.id)}</b> {s.name}{' '}
-          <Mark {...standing(findings.filter((f) => f.element === s.id && sizing.mends(f)))} />
+          <Mark {...standing(findings.filter((f) => f.element === s.id && f.place === 'sizing'))} />
         </NavLink>
       ))}
     </nav>

@@ -1,4 +1,4 @@
-import type { Finding, Severity } from '@mile-thread/core';
+import type { Finding, WorkPlace, Severity } from '@mile-thread/core';
 import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
 
 /**
@@ -6,7 +6,8 @@ import { isSizable, type ThreadDocument } from '@mile-thread/core/model';
  * and a key of its own, whether or not those before it are there.
  */
 export interface Step {
-  id: 'needs' | 'path' | 'sizing' | 'run' | 'charge' | 'outage' | 'bench';
+  /** that of what is found and mended there; at the bench nothing is, the view itself says how it stands */
+  id: WorkPlace | 'bench';
   name: string;
   key: string;
   /** its address below the thread's, as the router has it */
@@ -15,48 +16,7 @@ export interface Step {
   to(doc: ThreadDocument): string | undefined;
   /** whether a thread says anything of it; where not told it always does */
   planned?(doc: ThreadDocument): boolean;
-  /** whether a finding is mended there */
-  mends(finding: Finding): boolean;
 }
-
-/** Families of findings about the parts of a stage: what its sizing settles. */
-const OF_PARTS = ['junction', 'divider', 'filter', 'listing', 'on-time', 'ratings'];
-/** Families of findings about what is wanted. */
-const OF_NEEDS = ['need', 'cycles', 'waits'];
-/** Families of findings about what is left over. */
-const OF_RUN = ['broken-off'];
-/** Families of findings about how the pack is filled. */
-const OF_CHARGE = [
-  'charge-volts',
-  'charge-low',
-  'charge-rate',
-  'charge-cable',
-  'charge-input',
-  'charge-late',
-  'charge-through',
-  'charge-heat',
-  'charge-air',
-  'charge-stops',
-  'charge-drained',
-  'charge-wakes',
-  'no-charger',
-  'no-balance',
-  'slow-balance',
-  'contract',
-  'source-asked',
-  'never-ends',
-  'precharge-timer',
-  'over-charged',
-  'board-stops',
-  'group-over',
-  'emptied',
-  'works-below',
-  'two-guards',
-  'reversed',
-];
-/** Whether a finding is about what happens without mains. */
-const ofBackup = ({ id }: Finding) => id.endsWith(':backup');
-const family = ({ id }: Finding) => id.split(':')[0]!;
 
 export const STEPS: readonly Step[] = [
   {
@@ -65,7 +25,6 @@ export const STEPS: readonly Step[] = [
     key: '1',
     route: 'needs',
     to: () => 'needs',
-    mends: (f) => OF_NEEDS.includes(family(f)),
   },
   {
     id: 'path',
@@ -73,7 +32,6 @@ export const STEPS: readonly Step[] = [
     key: '2',
     route: 'path',
     to: () => 'path',
-    mends: (f) => !ofBackup(f) && ![...OF_NEEDS, ...OF_PARTS, ...OF_RUN, ...OF_CHARGE].includes(family(f)),
   },
   {
     id: 'sizing',
@@ -84,7 +42,6 @@ export const STEPS: readonly Step[] = [
       const first = doc.stages.find(isSizable);
       return first && `sizing/${first.id}`;
     },
-    mends: (f) => OF_PARTS.includes(family(f)),
   },
   {
     id: 'run',
@@ -92,7 +49,6 @@ export const STEPS: readonly Step[] = [
     key: '4',
     route: 'run',
     to: () => 'run',
-    mends: (f) => OF_RUN.includes(family(f)),
   },
   {
     id: 'charge',
@@ -101,7 +57,6 @@ export const STEPS: readonly Step[] = [
     route: 'charge',
     to: () => 'charge',
     planned: (doc) => doc.charging !== undefined,
-    mends: (f) => OF_CHARGE.includes(family(f)),
   },
   {
     id: 'outage',
@@ -110,7 +65,6 @@ export const STEPS: readonly Step[] = [
     route: 'outage',
     to: () => 'outage',
     planned: (doc) => doc.backup !== undefined,
-    mends: ofBackup,
   },
   {
     id: 'bench',
@@ -118,9 +72,7 @@ export const STEPS: readonly Step[] = [
     key: '9',
     route: 'bench',
     to: () => 'bench',
-    // What was read is no finding: the view itself says how it stands.
     planned: () => false,
-    mends: () => false,
   },
 ];
 

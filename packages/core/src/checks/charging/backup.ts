@@ -7,7 +7,7 @@ import { lowestLevel } from '../../sizing/float.ts';
 import type { BackupAnswers } from '../../sizing/backup.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
-import { SEVERITIES, type Finding } from '../finding.ts';
+import { found, type Family, type Finding, type Said } from '../finding.ts';
 import { A, V } from './context.ts';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
@@ -16,23 +16,32 @@ const F = (farads: number) => formatQuantity(farads, 'F', 3);
 /** Capacitors that are commonly fitted, by their first digits. Common practice, no source. */
 const FITTED = [1, 1.5, 2.2, 3.3, 4.7, 6.8, 10];
 
+/** A thread and what its backup comes to. */
+interface BackupContext {
+  doc: ThreadDocument;
+  found: BackupAnswers;
+}
+
+/** The families of checks of what happens without mains. */
+const FAMILIES: readonly Family<BackupContext>[] = [
+  ({ doc, found }: BackupContext) => breaksOff(doc, found),
+  ({ found }: BackupContext) => drops(found),
+  ({ doc, found }: BackupContext) => holds(doc, found),
+  ({ found }: BackupContext) => dips(found),
+  ({ doc, found }: BackupContext) => feeds(doc, found),
+  ({ doc, found }: BackupContext) => asked(doc, found),
+  ({ found }: BackupContext) => gaps(found),
+  ({ doc, found }: BackupContext) => standsFull(doc, found),
+  ({ found }: BackupContext) => merged(found),
+].map((check) => ({ place: 'outage', check }));
+
 /** What there is to say of a thread that is to carry its loads without mains, worst first. */
-export function backupFindings(doc: ThreadDocument, found: BackupAnswers): Finding[] {
-  return [
-    ...breaksOff(doc, found),
-    ...drops(found),
-    ...holds(doc, found),
-    ...dips(found),
-    ...feeds(doc, found),
-    ...asked(doc, found),
-    ...gaps(found),
-    ...standsFull(doc, found),
-    ...merged(found),
-  ].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+export function backupFindings(doc: ThreadDocument, answers: BackupAnswers): Finding[] {
+  return found(FAMILIES, { doc, found: answers });
 }
 
 /** What is not known, since it took too much work. */
-function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAnswers): Finding[] {
+function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAnswers): Said[] {
   const base = { severity: 'tight', element: 'cells' } as const;
   const shorter = 'A shorter timeline, fewer outages, or fewer stages in one chain would say more.';
   if (!result.end.whole)
@@ -56,7 +65,7 @@ function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAns
   ];
 }
 
-function drops({ result }: BackupAnswers): Finding[] {
+function drops({ result }: BackupAnswers): Said[] {
   const [first] = result.dark;
   if (!first) return [];
   const total = result.dark.reduce((s, d) => s + d.to - d.from, 0);
@@ -72,10 +81,10 @@ function drops({ result }: BackupAnswers): Finding[] {
   ];
 }
 
-function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Finding[] {
+function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Said[] {
   const wanted = backup!.hold;
   if (wanted === undefined) return [];
-  return holds.flatMap(({ name, seconds }): Finding[] => {
+  return holds.flatMap(({ name, seconds }): Said[] => {
     const held = seconds[0]! / SECONDS_PER_HOUR;
     if (held >= wanted) return [];
     const which = { new: 'New', aged: 'Aged', cold: 'In the coldest air' }[name];
@@ -92,7 +101,7 @@ function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Finding[] 
   });
 }
 
-function dips({ dip }: BackupAnswers): Finding[] {
+function dips({ dip }: BackupAnswers): Said[] {
   if (!dip || dip.wanted === 0 || dip.lowest >= dip.wanted) return [];
   const settles = dip.settles < dip.wanted;
   const fit = fitted(1.2 * dip.least);
@@ -126,7 +135,7 @@ function fitted(farads: number): number {
 }
 
 /** The classic: what is to step in feeds all the time. */
-function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): Finding[] {
+function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): Said[] {
   if (charging!.meanwhile !== 'path') return [];
   const onMains = result.who.filter((w) => w.what === 'battery' || w.what === 'both');
   if (rail.battery < rail.adapter || onMains.length === 0) return [];
@@ -155,7 +164,7 @@ function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): F
 /** Share of the adapter's volts by which the battery's side is kept below. Common practice, no source. */
 const MARGIN = 0.02;
 
-function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Finding[] {
+function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Said[] {
   const letsGo = sourceCurve(charging!.source).beyond === 'hiccup';
   // Managed, the charger gives way to the loads.
   if (charging!.join?.kind === 'managed' || adapter.worst <= adapter.limit * (1 + 1e-6)) return [];
@@ -181,7 +190,7 @@ function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Findin
   ];
 }
 
-function gaps({ rows, refill }: BackupAnswers): Finding[] {
+function gaps({ rows, refill }: BackupAnswers): Said[] {
   const late = rows.filter((r, k) => r.recharge === undefined && k < rows.length - 1);
   if (late.length === 0) return [];
   const first = late[0]!;
@@ -201,7 +210,7 @@ function gaps({ rows, refill }: BackupAnswers): Finding[] {
 const WORTH = 0.04;
 
 /** Cells that stand fuller than what is wanted of them asks for. */
-function standsFull({ backup, charging, pack }: ThreadDocument, { levels }: BackupAnswers): Finding[] {
+function standsFull({ backup, charging, pack }: ThreadDocument, { levels }: BackupAnswers): Said[] {
   const { stage, control } = charging!;
   const level = lowestLevel(levels, backup!.hold && backup!.hold * SECONDS_PER_HOUR);
   if (!level || !isRegulated(stage) || !control) return [];
@@ -240,7 +249,7 @@ function beginsAnew({ recharge }: ChargeControl, stops: number): Edit[] {
   return [{ op: 'replace', path: ['charging', 'control', 'recharge'], value }];
 }
 
-function merged({ merged: any }: BackupAnswers): Finding[] {
+function merged({ merged: any }: BackupAnswers): Said[] {
   if (!any) return [];
   return [
     {

@@ -1,7 +1,7 @@
 import { surroundingsOf } from '../../model/thread.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
-import type { Finding } from '../finding.ts';
+import type { Said } from '../finding.ts';
 import { groupName } from '../groups.ts';
 import { A, C, V, type ChargeContext } from './context.ts';
 
@@ -10,11 +10,11 @@ const COLDEST = 0;
 const WARMEST = 45;
 
 /** Whether cells and board suit being charged. */
-export function cells(c: ChargeContext): Finding[] {
+export function cells(c: ChargeContext): Said[] {
   return [...air(c), ...highest(c), ...balance(c), ...board(c)];
 }
 
-function air({ doc, charging }: ChargeContext): Finding[] {
+function air({ doc, charging }: ChargeContext): Said[] {
   const { minAir, maxAir } = surroundingsOf(doc);
   const { minCharge = COLDEST, maxCharge = WARMEST } = doc.pack.cell.temperature ?? {};
   const { coldest = -Infinity, hottest = Infinity } = charging.control ?? {};
@@ -51,7 +51,7 @@ function air({ doc, charging }: ChargeContext): Finding[] {
 }
 
 /** The group that stands highest when the charge ends: a charger sees their sum alone. */
-function highest({ doc, result }: ChargeContext): Finding[] {
+function highest({ doc, result }: ChargeContext): Said[] {
   const { fullVolts } = doc.pack.cell;
   if (!result.groups) return [];
   const { volts, fullest } = result.groups;
@@ -76,7 +76,7 @@ function highest({ doc, result }: ChargeContext): Finding[] {
 const SEEN = 5e-3;
 
 /** Groups in series that nothing keeps even. */
-function balance({ doc, charging, result }: ChargeContext): Finding[] {
+function balance({ doc, charging, result }: ChargeContext): Said[] {
   const { series, protection, groups } = doc.pack;
   if (series < 2 || !charging.control) return [];
   const bleed = protection?.balanceCurrent ?? 0;
@@ -112,7 +112,7 @@ function balance({ doc, charging, result }: ChargeContext): Finding[] {
 /** Share of the charge by which groups may differ and count as even. Common practice, no source. */
 const EVEN = 0.01;
 
-function board({ doc }: ChargeContext): Finding[] {
+function board({ doc }: ChargeContext): Said[] {
   const { protection } = doc.pack;
   if (protection?.wakeUp !== true) return [];
   return [

@@ -1,6 +1,6 @@
 import type { ThreadDocument } from '../../model/thread.ts';
 import type { ChargeResult } from '../../solver/chargeResult.ts';
-import { SEVERITIES, type Finding } from '../finding.ts';
+import { found, type Family, type Finding } from '../finding.ts';
 import { cells } from './cells.ts';
 import { chargeContext, type ChargeContext } from './context.ts';
 import { current } from './current.ts';
@@ -9,13 +9,12 @@ import { guards } from './guards.ts';
 import { volts } from './volts.ts';
 
 /** The families of checks of a charge: one line and one file each. */
-const FAMILIES: ((c: ChargeContext) => Finding[])[] = [volts, current, ends, cells, guards];
+const FAMILIES: readonly Family<ChargeContext>[] = [volts, current, ends, cells, guards].map((check) => ({
+  place: 'charge',
+  check,
+}));
 
 /** What there is to say of a thread's charge, worst first. @param result of `charge` for this thread */
 export function chargeFindings(doc: ThreadDocument, result: ChargeResult): Finding[] {
-  const context = chargeContext(doc, result);
-  return FAMILIES.flatMap((family) => family(context)).sort(
-    (a, b) =>
-      SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || (a.from ?? 0) - (b.from ?? 0),
-  );
+  return found(FAMILIES, chargeContext(doc, result));
 }

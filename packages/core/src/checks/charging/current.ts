@@ -1,5 +1,5 @@
 import { cableOhms } from '../../charging/source.ts';
-import type { Finding } from '../finding.ts';
+import type { Said } from '../finding.ts';
 import { A, floor3, V, W, type ChargeContext } from './context.ts';
 
 /** Share of a cell's charge rate that is little room. Common practice, no source. */
@@ -12,11 +12,11 @@ const SALVAGED = 0.9;
 const MOST_DROP = 0.05;
 
 /** Whether cells, source and cable stand the current. */
-export function current(c: ChargeContext): Finding[] {
+export function current(c: ChargeContext): Said[] {
   return [...rate(c), ...contract(c), ...source(c), ...cable(c), ...input(c)];
 }
 
-function rate({ doc, charging, result }: ChargeContext): Finding[] {
+function rate({ doc, charging, result }: ChargeContext): Said[] {
   const { cell, groups, parallel } = doc.pack;
   const { amps, rate: c, time } = result.fastest;
   const served = groups?.some((g) => g.capacity < SALVAGED) ?? false;
@@ -51,7 +51,7 @@ function rate({ doc, charging, result }: ChargeContext): Finding[] {
   ];
 }
 
-function contract({ charging, source }: ChargeContext): Finding[] {
+function contract({ charging, source }: ChargeContext): Said[] {
   if (charging.source.kind !== 'contracts' || Math.abs(source.open / charging.source.asks - 1) < 1e-3)
     return [];
   return [
@@ -70,7 +70,7 @@ function contract({ charging, source }: ChargeContext): Finding[] {
 }
 
 /** Whether the source holds it back or lets go. */
-function source({ result, source, charging }: ChargeContext): Finding[] {
+function source({ result, source, charging }: ChargeContext): Said[] {
   const { control } = charging;
   const limited = result.phases.filter((p) => p.limit === 'source' || p.limit === 'letsGo');
   if (limited.length === 0) return [];
@@ -101,7 +101,7 @@ function source({ result, source, charging }: ChargeContext): Finding[] {
   ];
 }
 
-function cable({ result, source, charging }: ChargeContext): Finding[] {
+function cable({ result, source, charging }: ChargeContext): Said[] {
   const { mostSource } = result;
   const drop = mostSource * cableOhms(charging);
   if (drop < MOST_DROP * source.open) return [];
@@ -119,7 +119,7 @@ function cable({ result, source, charging }: ChargeContext): Finding[] {
 }
 
 /** More volts than the charger stands. */
-function input({ source, charging }: ChargeContext): Finding[] {
+function input({ source, charging }: ChargeContext): Said[] {
   const { stage } = charging;
   if (source.open <= stage.maxInput) return [];
   return [

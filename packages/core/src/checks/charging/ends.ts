@@ -1,7 +1,7 @@
 import { CHARGE_LIMITS } from '../../charging/limits.ts';
 import { formatDuration } from '../../units/formatQuantity.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
-import type { Finding } from '../finding.ts';
+import type { Said } from '../finding.ts';
 import { A, C, V, W, type ChargeContext } from './context.ts';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
@@ -13,12 +13,12 @@ const MUCH = 0.1;
 const WARM = 1;
 
 /** Whether it ends, when, and what keeps it from it. */
-export function ends(c: ChargeContext): Finding[] {
+export function ends(c: ChargeContext): Said[] {
   return [...never(c), ...broken(c), ...late(c), ...passes(c), ...hot(c)];
 }
 
 /** A charge that goes on for ever, or to its timer. */
-function never({ doc, result, charging, source }: ChargeContext): Finding[] {
+function never({ doc, result, charging, source }: ChargeContext): Said[] {
   const { end } = result;
   if (!end.keeps) return [];
   const at = `stays at ${percent(end.soc)}`;
@@ -89,7 +89,7 @@ function never({ doc, result, charging, source }: ChargeContext): Finding[] {
 }
 
 /** A charge that ends before it is full. */
-function broken({ result, charging, doc }: ChargeContext): Finding[] {
+function broken({ result, charging, doc }: ChargeContext): Said[] {
   const { end } = result;
   const base = { element: 'charger', severity: 'fails' } as const;
   const air = doc.conditions?.air ?? 25;
@@ -159,7 +159,7 @@ function broken({ result, charging, doc }: ChargeContext): Finding[] {
   }
 }
 
-function late({ doc, result }: ChargeContext): Finding[] {
+function late({ doc, result }: ChargeContext): Said[] {
   const wanted = doc.goals.chargeHours;
   const { end } = result;
   if (wanted === undefined || (end.reason !== 'terminated' && end.reason !== 'recordFull')) return [];
@@ -178,7 +178,7 @@ function late({ doc, result }: ChargeContext): Finding[] {
 }
 
 /** A step-up that cannot hold back what its source gives. */
-function passes({ result, charging, source }: ChargeContext): Finding[] {
+function passes({ result, charging, source }: ChargeContext): Said[] {
   const through = charging.control && result.phases.find((p) => p.limit === 'through');
   if (!through) return [];
   return [
@@ -193,7 +193,7 @@ function passes({ result, charging, source }: ChargeContext): Finding[] {
   ];
 }
 
-function hot({ result, charging }: ChargeContext): Finding[] {
+function hot({ result, charging }: ChargeContext): Said[] {
   const { hottest, end, phases } = result;
   if (!hottest) return [];
   const folded = phases.reduce((s, p) => s + (p.limit === 'heat' ? p.to - p.from : 0), 0);

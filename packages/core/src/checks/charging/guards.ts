@@ -2,7 +2,7 @@ import { isRegulated, STAGE_KINDS } from '../../model/kinds/registry.ts';
 import { PACK } from '../../model/thread.ts';
 import { cellTable } from '../../plant/cellTable.ts';
 import { limitsOf } from '../../stages/limits.ts';
-import type { Finding } from '../finding.ts';
+import type { Said } from '../finding.ts';
 import { offerNumber } from '../offer.ts';
 import { A, V, type ChargeContext } from './context.ts';
 
@@ -12,12 +12,12 @@ const APART = 0.08;
 const UPWARDS = new Set(['boost', 'buckBoost', 'sepic']);
 
 /** What guards the cells against being emptied too far, and what putting them in can do. */
-export function guards(c: ChargeContext): Finding[] {
+export function guards(c: ChargeContext): Said[] {
   return [...emptied(c), ...worksBelow(c), ...twice(c), ...reversed(c)];
 }
 
 /** Cells that begin below where they end. */
-function emptied({ doc, charging }: ChargeContext): Finding[] {
+function emptied({ doc, charging }: ChargeContext): Said[] {
   const { cell } = doc.pack;
   const { restVolts, control } = charging;
   if (restVolts === undefined || restVolts >= cell.endVolts) return [];
@@ -61,10 +61,10 @@ function emptied({ doc, charging }: ChargeContext): Finding[] {
 }
 
 /** A stage on the pack that goes on below the cells' end, where no board opens before. */
-function worksBelow({ doc }: ChargeContext): Finding[] {
+function worksBelow({ doc }: ChargeContext): Said[] {
   const { series, cell, protection } = doc.pack;
   const guarded = protection !== undefined && protection.cutoffVolts >= cell.damageVolts;
-  return doc.stages.flatMap((stage): Finding[] => {
+  return doc.stages.flatMap((stage): Said[] => {
     if (stage.from !== PACK || !isRegulated(stage) || !UPWARDS.has(stage.kind)) return [];
     const down = limitsOf(stage).minInput / series;
     if (down >= cell.endVolts - APART) return [];
@@ -89,10 +89,10 @@ function worksBelow({ doc }: ChargeContext): Finding[] {
 }
 
 /** Two guards at the same volts: which opens first is chance. */
-function twice({ doc }: ChargeContext): Finding[] {
+function twice({ doc }: ChargeContext): Said[] {
   const { series, protection } = doc.pack;
   if (!protection || !(protection.releaseVolts !== undefined || protection.wakeUp)) return [];
-  return doc.stages.flatMap((stage): Finding[] => {
+  return doc.stages.flatMap((stage): Said[] => {
     if (stage.from !== PACK || !isRegulated(stage)) return [];
     const down = limitsOf(stage).minInput / series;
     if (Math.abs(down - protection.cutoffVolts) > APART) return [];
@@ -109,7 +109,7 @@ function twice({ doc }: ChargeContext): Finding[] {
 }
 
 /** A holder into which a cell goes either way round. */
-function reversed({ doc }: ChargeContext): Finding[] {
+function reversed({ doc }: ChargeContext): Said[] {
   const { holder, series, parallel } = doc.pack;
   if (holder !== 'open') return [];
   const others = series * parallel > 1;

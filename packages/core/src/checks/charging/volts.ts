@@ -1,6 +1,6 @@
 import { asBought, beginsAnew, setForWorst } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
-import type { Finding } from '../finding.ts';
+import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
 
 /** [V] of a full cell of each chemistry, to say whose a wrong one is. Common practice, no source. */
@@ -18,13 +18,13 @@ const OVER = 0.005;
 const UNDER = 0.96;
 
 /** Whether the volts it charges to suit the cells. */
-export function volts(c: ChargeContext): Finding[] {
+export function volts(c: ChargeContext): Said[] {
   if (!c.charging.control) return uncontrolled(c);
   return [...stops(c), ...anew(c)];
 }
 
 /** A charge that would begin anew above where it ends. */
-function anew({ charging, doc }: ChargeContext): Finding[] {
+function anew({ charging, doc }: ChargeContext): Said[] {
   const { series } = doc.pack;
   const from = beginsAnew(charging, series);
   if (!from?.told) return [];
@@ -47,7 +47,7 @@ function anew({ charging, doc }: ChargeContext): Finding[] {
 }
 
 /** Where it stops, against what the cells want. */
-function stops(c: ChargeContext): Finding[] {
+function stops(c: ChargeContext): Said[] {
   const { charging, doc } = c;
   const { series, cell } = doc.pack;
   const full = series * cell.fullVolts;
@@ -63,7 +63,7 @@ const setVolts = (value: number): Edit[] => [
   { op: 'replace', path: ['charging', 'stage', 'outputVolts'], value },
 ];
 
-function setTooHigh({ doc }: ChargeContext, set: number, full: number): Finding {
+function setTooHigh({ doc }: ChargeContext, set: number, full: number): Said {
   const { series, cell } = doc.pack;
   const meant = Array.from({ length: 30 }, (_, k) => k + 1).find(
     (n) => n !== series && Math.abs(set / (n * cell.fullVolts) - 1) < ALIKE,
@@ -87,7 +87,7 @@ function setTooHigh({ doc }: ChargeContext, set: number, full: number): Finding 
   };
 }
 
-function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Finding {
+function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
   const { series, cell } = doc.pack;
   const { most, set, from } = stop!;
   const to = floor3(setForWorst(stop!, full));
@@ -120,7 +120,7 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Findin
 /** Share of full volts a fixed charger is trimmed to: 4.14 V of 4.2. Common practice, no source. */
 const TRIM = 4.14 / 4.2;
 
-function neverFull({ doc, charging, result }: ChargeContext, reached: number, full: number): Finding {
+function neverFull({ doc, charging, result }: ChargeContext, reached: number, full: number): Said {
   const { series } = doc.pack;
   const { diode, stage } = charging;
   const lost = diode && diode.volts > 0.01 * full;
@@ -139,7 +139,7 @@ function neverFull({ doc, charging, result }: ChargeContext, reached: number, fu
 }
 
 /** Nothing looks at the cells: a wire, a resistor, a diode. */
-function uncontrolled({ doc, charging, source, result }: ChargeContext): Finding[] {
+function uncontrolled({ doc, charging, source, result }: ChargeContext): Said[] {
   const { series, cell } = doc.pack;
   const full = series * cell.fullVolts;
   const end = source.open - (charging.diode?.volts ?? 0);

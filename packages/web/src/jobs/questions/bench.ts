@@ -82,7 +82,7 @@ export function curvesOver(doc: ThreadDocument, readings: string): CurveOver[] {
   return (doc.curves ?? []).map((curve) => {
     const { seconds, logged, off, end, start, rms } = overlay(curve, course);
     // What is left out of the drawing is never a dip.
-    const shown = [...new Set([...thinned(logged, DRAWN), logged.length - 1])];
+    const shown = thinned(logged, DRAWN);
     const few = (list: readonly number[]) => shown.map((k) => list[k]!);
     return {
       name: curve.name,
