@@ -6,6 +6,7 @@ import type { BenchReading } from '../model/readings.ts';
 import { summaryOf } from '../belief/summary.ts';
 import { compare } from './compare.ts';
 import { planOf } from './plan.ts';
+import { predictions } from './predict.ts';
 import { readingsFrom } from './readings.ts';
 import { PLAN_PARTS } from './step.ts';
 
@@ -49,9 +50,11 @@ describe('the measuring plan', () => {
   });
 
   it('goes in safe order, names each step once, and has no step that the design has no use for', () => {
-    // One with charger and mains, one with many modes.
-    for (const doc of demoThreads().filter((t) => /lock|sampler/.test(t.name))) {
-      const plan = planOf(doc);
+    // One with charger and mains, and the one whose runs cost most: what a plan may cost holds all of its figures.
+    for (const doc of demoThreads().filter((t) => /lock|puppet/.test(t.name))) {
+      const found = predictions(doc);
+      expect(found.leftOut, doc.name).toBe(0);
+      const plan = planOf(doc, found);
       const parts = plan.map((s) => PLAN_PARTS.indexOf(s.part));
       expect([...parts].sort((a, b) => a - b)).toEqual(parts);
       expect(new Set(plan.map((s) => s.id)).size).toBe(plan.length);

@@ -28,9 +28,9 @@ export type Values = Map<string, number>;
 const ROWS = 300;
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
-/** What all runs of a plan may cost together, and stages and loads by which it is halved, since each demand then takes longer. */
-const EFFORT = 450_000;
-const ELEMENTS = 12;
+/** What all runs of a plan may cost together; beyond so many stages and loads, of which each demand takes longer, the less. */
+const EFFORT = 700_000;
+const ELEMENTS = 8;
 /** What a run costs besides its steps, for each stage and load. */
 const OBSERVED = 600;
 /** What an instant of one mode may cost; a few hundred are the rule. */
@@ -72,7 +72,7 @@ export function predictions(doc: ThreadDocument): Predictions {
   const figures = figuresOf(doc);
   const shared = new SharedPaths();
   const scores = new Float64Array(figures.length);
-  const effort = EFFORT / (1 + (doc.stages.length + doc.loads.length) / ELEMENTS);
+  const effort = EFFORT / Math.max(1, (doc.stages.length + doc.loads.length) / ELEMENTS);
   const allowance = new Allowance(effort);
   const at = (k: number, score: number) => {
     scores[k] = score;
