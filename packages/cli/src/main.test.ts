@@ -168,7 +168,7 @@ describe('mile', () => {
     expect((await mile(['size', file, 'attic'])).stderr).toContain('camera-rail (Camera rail)');
   });
 
-  it('is content when nobody reads on, prints no control characters, and never writes over its input', () => {
+  it('is content when nobody reads on, prints no control characters, and never writes over its input', async () => {
     const piped = spawnSync('sh', ['-c', `"${process.execPath}" "${bin}" schema | head -1`], {
       encoding: 'utf8',
     });
@@ -176,14 +176,14 @@ describe('mile', () => {
     expect(piped.stderr).toBe('');
     const odd = join(folder, 'odd.thread.json');
     writeFileSync(odd, encodeThread({ ...doc, name: 'Red \u001b[31m\u009b thread' }));
-    expect(spawned(['run', odd]).stdout).toMatch(/^Red \ufffd\[31m\ufffd thread\n/);
+    expect((await mile(['run', odd])).stdout).toMatch(/^Red \ufffd\[31m\ufffd thread\n/);
     const before = readFileSync(odd, 'utf8');
-    for (const csv of [odd, join(folder, '.', 'odd.thread.json')]) {
-      expect(spawned(['run', odd, '--csv', csv]).status).toBe(2);
-    }
+    // By its own name, and by another one of the same file.
+    for (const csv of [odd, `${folder}/./odd.thread.json`])
+      expect((await mile(['run', odd, '--csv', csv])).status).toBe(2);
     expect(readFileSync(odd, 'utf8')).toBe(before);
     for (const at of ['', '1e999', '-1', 'NaN'])
-      expect(spawned(['netlist', odd, `--at=${at}`]).status).toBe(2);
+      expect((await mile(['netlist', odd, `--at=${at}`])).status).toBe(2);
     const deep = `${'['.repeat(20_000)}${']'.repeat(20_000)}`;
     const nested = encodeThread(doc).replace('"hours": ', `"h": ${deep}, "hours": `);
     expect(spawned(['run', '-'], nested).status).toBe(3);
