@@ -12,20 +12,6 @@ import {
 } from '../pages/app.ts';
 import { flaws } from '../pages/flaws.ts';
 
-test('a reload keeps the thread, and undo still works after it', async ({ page }) => {
-  await openThread(page, 'Tide-pool microscope');
-  const before = await answer(page, 'lasts').textContent();
-  await typeOver(page, 'Cells in parallel', '2');
-  await expect(answer(page, 'lasts')).not.toHaveText(before!);
-  await ready(page);
-  const changed = await answer(page, 'lasts').textContent();
-  await page.reload();
-  await ready(page);
-  await expect(answer(page, 'lasts')).toHaveText(changed!);
-  await page.keyboard.press('Control+z');
-  await expect(answer(page, 'lasts')).toHaveText(before!);
-});
-
 test('two tabs: the other one is told and shows the newest; a deleted thread is not written over', async ({
   page,
 }) => {
@@ -109,28 +95,6 @@ async function writtenElsewhere(page: Page, parallel: number): Promise<void> {
   }, parallel);
 }
 
-test('a change that meets another tab’s: both stay where the places differ, else the person chooses', async ({
-  page,
-}) => {
-  await openThread(page, 'Tide-pool microscope');
-  await writtenElsewhere(page, 3);
-  await typeOver(page, 'Ring lamp, current', '400m');
-  await expect(page.getByText('both changes are in this version')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Cells in parallel: 3P/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Ring lamp, current: 400/ })).toBeVisible();
-
-  await ready(page);
-  await writtenElsewhere(page, 5);
-  await typeOver(page, 'Cells in parallel', '2');
-  const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('changed in another tab');
-  await expect(page.getByRole('button', { name: /^Cells in parallel: 2P/ })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Put mine over it' }).click();
-  await ready(page);
-  await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: /^Cells in parallel: 5P/ })).toBeVisible();
-});
-
 test('notes are kept at a pause, and a rename on the shelf reaches the open thread', async ({ page }) => {
   await openThread(page, 'Tide-pool microscope');
   await page.getByRole('textbox', { name: 'Notes' }).fill('decided: two lamps');
@@ -207,6 +171,43 @@ test('a database that does not answer is told after a while', async ({ page }) =
 
 test.describe('where others have been', () => {
   test.use({ together: true });
+
+  test('a reload keeps the thread, and undo still works after it', async ({ page }) => {
+    await openThread(page, 'Tide-pool microscope');
+    const before = await answer(page, 'lasts').textContent();
+    await typeOver(page, 'Cells in parallel', '2');
+    await expect(answer(page, 'lasts')).not.toHaveText(before!);
+    await ready(page);
+    const changed = await answer(page, 'lasts').textContent();
+    await page.reload();
+    await ready(page);
+    await expect(answer(page, 'lasts')).toHaveText(changed!);
+    await page.keyboard.press('Control+z');
+    await expect(answer(page, 'lasts')).toHaveText(before!);
+  });
+
+  test('a change that meets another tab’s: both stay where the places differ, else the person chooses', async ({
+    page,
+  }) => {
+    await openThread(page, 'Tide-pool microscope');
+    await writtenElsewhere(page, 3);
+    await typeOver(page, 'Ring lamp, current', '400m');
+    await expect(page.getByText('both changes are in this version')).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Cells in parallel: 3P/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Ring lamp, current: 400/ })).toBeVisible();
+
+    await ready(page);
+    await writtenElsewhere(page, 5);
+    await typeOver(page, 'Cells in parallel', '2');
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText('changed in another tab');
+    await expect(page.getByRole('button', { name: /^Cells in parallel: 2P/ })).toBeVisible();
+    await dialog.getByRole('button', { name: 'Put mine over it' }).click();
+    await ready(page);
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('button', { name: /^Cells in parallel: 5P/ })).toBeVisible();
+  });
+
   test('a thread that never starts says why in every view; names are text everywhere', async ({ page }) => {
     await openCopy(page, 'Over <a href="x">it</a>', (doc) => {
       const [lamp] = doc.loads;
