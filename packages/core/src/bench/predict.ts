@@ -90,11 +90,14 @@ export function predictions(doc: ThreadDocument): Predictions {
   ];
   const middle = all(stated);
   const variance = middle.map(() => 0);
-  // Where there is no room for both sides of each figure, one has to do.
-  const both = allowance.holds(effort - allowance.left) >= 2 * figures.length;
+  // Where there is no room for both sides of each figure, one has to do; where most would stay out, what the rest may be off by
+  // is no range, and all do.
+  const room = allowance.holds(effort - allowance.left);
+  const both = room >= 2 * figures.length;
+  const none = room < figures.length / 2;
   let leftOut = 0;
   figures.forEach(({ distribution }, k) => {
-    if (allowance.spent) return void leftOut++;
+    if (none || allowance.spent) return void leftOut++;
     // An even score of −1…1 has a deviation of the root of a third.
     const one = distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
     const low = both ? all(at(k, -one)) : middle;
