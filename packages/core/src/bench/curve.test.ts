@@ -161,8 +161,7 @@ describe('where practitioners differ', () => {
     for (const doc of demoThreads().filter((t) => t.name.includes('lock'))) {
       for (const school of schoolsOf(doc)) {
         expect(school.choices.some((c) => c.id === school.usual)).toBe(true);
-        // The two farthest apart; what stands between them is costed alike.
-        for (const choice of [school.choices[0]!, school.choices.at(-1)!]) {
+        for (const choice of school.choices) {
           if (choice.edits.length === 0) continue;
           const next = changeThread(doc, choice.edits);
           if (!next.ok) throw new Error(JSON.stringify(next.issues));

@@ -52,7 +52,7 @@ export interface Family<C> {
 
 /**
  * What the families find, worst first, then by when it begins.
- * @param offers whether a way out that is tried is offered; without it none is tried
+ * @param offers whether a way out is offered; left out, every one is
  */
 export function found<C>(
   families: readonly Family<C>[],

@@ -19,29 +19,11 @@ const FITTED = [1, 1.5, 2.2, 3.3, 4.7, 6.8, 10];
 /** A thread and what its backup comes to. */
 interface BackupContext {
   doc: ThreadDocument;
-  found: BackupAnswers;
-}
-
-/** The families of checks of what happens without mains. */
-const FAMILIES: readonly Family<BackupContext>[] = [
-  ({ doc, found }: BackupContext) => breaksOff(doc, found),
-  ({ found }: BackupContext) => drops(found),
-  ({ doc, found }: BackupContext) => holds(doc, found),
-  ({ found }: BackupContext) => dips(found),
-  ({ doc, found }: BackupContext) => feeds(doc, found),
-  ({ doc, found }: BackupContext) => asked(doc, found),
-  ({ found }: BackupContext) => gaps(found),
-  ({ doc, found }: BackupContext) => standsFull(doc, found),
-  ({ found }: BackupContext) => merged(found),
-].map((check) => ({ place: 'outage', check }));
-
-/** What there is to say of a thread that is to carry its loads without mains, worst first. */
-export function backupFindings(doc: ThreadDocument, answers: BackupAnswers): Finding[] {
-  return found(FAMILIES, { doc, found: answers });
+  answers: BackupAnswers;
 }
 
 /** What is not known, since it took too much work. */
-function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAnswers): Said[] {
+function breaksOff({ doc: { backup }, answers: { result, unanswered } }: BackupContext): Said[] {
   const base = { severity: 'tight', element: 'cells' } as const;
   const shorter = 'A shorter timeline, fewer outages, or fewer stages in one chain would say more.';
   if (!result.end.whole)
@@ -65,7 +47,7 @@ function breaksOff({ backup }: ThreadDocument, { result, unanswered }: BackupAns
   ];
 }
 
-function drops({ result }: BackupAnswers): Said[] {
+function drops({ answers: { result } }: BackupContext): Said[] {
   const [first] = result.dark;
   if (!first) return [];
   const total = result.dark.reduce((s, d) => s + d.to - d.from, 0);
@@ -81,7 +63,7 @@ function drops({ result }: BackupAnswers): Said[] {
   ];
 }
 
-function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Said[] {
+function holds({ doc: { backup }, answers: { holds } }: BackupContext): Said[] {
   const wanted = backup!.hold;
   if (wanted === undefined) return [];
   return holds.flatMap(({ name, seconds }): Said[] => {
@@ -101,7 +83,7 @@ function holds({ backup }: ThreadDocument, { holds }: BackupAnswers): Said[] {
   });
 }
 
-function dips({ dip }: BackupAnswers): Said[] {
+function dips({ answers: { dip } }: BackupContext): Said[] {
   if (!dip || dip.wanted === 0 || dip.lowest >= dip.wanted) return [];
   const settles = dip.settles < dip.wanted;
   const fit = fitted(1.2 * dip.least);
@@ -135,7 +117,7 @@ function fitted(farads: number): number {
 }
 
 /** The classic: what is to step in feeds all the time. */
-function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): Said[] {
+function feeds({ doc: { charging }, answers: { result, rail } }: BackupContext): Said[] {
   if (charging!.meanwhile !== 'path') return [];
   const onMains = result.who.filter((w) => w.what === 'battery' || w.what === 'both');
   if (rail.battery < rail.adapter || onMains.length === 0) return [];
@@ -164,7 +146,7 @@ function feeds({ charging }: ThreadDocument, { result, rail }: BackupAnswers): S
 /** Share of the adapter's volts by which the battery's side is kept below. Common practice, no source. */
 const MARGIN = 0.02;
 
-function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Said[] {
+function asked({ doc: { charging }, answers: { adapter } }: BackupContext): Said[] {
   const letsGo = sourceCurve(charging!.source).beyond === 'hiccup';
   // Managed, the charger gives way to the loads.
   if (charging!.join?.kind === 'managed' || adapter.worst <= adapter.limit * (1 + 1e-6)) return [];
@@ -190,7 +172,7 @@ function asked({ charging }: ThreadDocument, { adapter }: BackupAnswers): Said[]
   ];
 }
 
-function gaps({ rows, refill }: BackupAnswers): Said[] {
+function gaps({ answers: { rows, refill } }: BackupContext): Said[] {
   const late = rows.filter((r, k) => r.recharge === undefined && k < rows.length - 1);
   if (late.length === 0) return [];
   const first = late[0]!;
@@ -210,7 +192,7 @@ function gaps({ rows, refill }: BackupAnswers): Said[] {
 const WORTH = 0.04;
 
 /** Cells that stand fuller than what is wanted of them asks for. */
-function standsFull({ backup, charging, pack }: ThreadDocument, { levels }: BackupAnswers): Said[] {
+function standsFull({ doc: { backup, charging, pack }, answers: { levels } }: BackupContext): Said[] {
   const { stage, control } = charging!;
   const level = lowestLevel(levels, backup!.hold && backup!.hold * SECONDS_PER_HOUR);
   if (!level || !isRegulated(stage) || !control) return [];
@@ -249,7 +231,7 @@ function beginsAnew({ recharge }: ChargeControl, stops: number): Edit[] {
   return [{ op: 'replace', path: ['charging', 'control', 'recharge'], value }];
 }
 
-function merged({ merged: any }: BackupAnswers): Said[] {
+function merged({ answers: { merged: any } }: BackupContext): Said[] {
   if (!any) return [];
   return [
     {
@@ -260,4 +242,22 @@ function merged({ merged: any }: BackupAnswers): Said[] {
       reason: 'Mains is gone from the beginning of the first to the end of the last.',
     },
   ];
+}
+
+/** The families of checks of what happens without mains. */
+const FAMILIES: readonly Family<BackupContext>[] = [
+  breaksOff,
+  drops,
+  holds,
+  dips,
+  feeds,
+  asked,
+  gaps,
+  standsFull,
+  merged,
+].map((check) => ({ place: 'outage', check }));
+
+/** What there is to say of a thread that is to carry its loads without mains, worst first. */
+export function backupFindings(doc: ThreadDocument, answers: BackupAnswers): Finding[] {
+  return found(FAMILIES, { doc, answers });
 }
