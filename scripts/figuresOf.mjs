@@ -1,4 +1,4 @@
-// `npm run figures -- record FILE [count]`, `npm run figures -- compare FILE [count]`: what random threads of each kind come to,
+// `npm run figures -- record FILE [count [kind …]]`, `npm run figures -- compare FILE [count [kind …]]`: what random threads of each kind come to,
 // kept before an engine is rebuilt and held against it afterwards. Minutes; apart from the tests.
 import { spawnSync } from 'node:child_process';
 import { bundle } from './bundle.mjs';

@@ -1,6 +1,7 @@
 import type { Plant } from '../plant/compile.ts';
 import { Groups } from '../plant/groups.ts';
 import { windowOf } from '../model/group.ts';
+import type { Keeper } from './keeper.ts';
 import type { LedgerSum } from './ledger.ts';
 import { cellVolts, type CellState } from './state.ts';
 
@@ -31,7 +32,7 @@ export interface Balanced {
  * sets them apart: a small part of a group's charge is taken from it at each look, and the groups are laid together anew.
  * The instant a group begins and ceases to bleed is known to a look.
  */
-export class Balancer {
+export class Balancer implements Keeper {
   private readonly amps: number;
   private readonly above: number;
   private readonly bleeds: boolean[];
@@ -87,8 +88,16 @@ export class Balancer {
     return moved;
   }
 
+  quietUntil(): number {
+    return this.bleeds.some(Boolean) ? 0 : Infinity;
+  }
+
+  wouldSwitch(): boolean {
+    return this.amps > 0 && Math.max(...this.volts()) > this.above;
+  }
+
   /** Note which stands highest. */
-  note(): void {
+  enter(): void {
     if (Number.isNaN(this.state.volts)) return;
     const volts = this.volts();
     const most = Math.max(...volts);
@@ -98,10 +107,15 @@ export class Balancer {
     this.found.highest.push({ group: volts.indexOf(most), from: this.state.time });
   }
 
-  /** What came of it; what they have bled since the last look is taken from them. */
-  close(): Balanced {
+  /** What they have bled since the last look is taken from them. */
+  close(): void {
     const seconds = this.state.time - this.looked;
     if (seconds > 0 && this.bleeds.some(Boolean)) this.bleed(seconds);
+    this.looked = this.state.time;
+  }
+
+  /** What came of it. */
+  get came(): Balanced {
     return this.found;
   }
 

@@ -84,11 +84,11 @@ describe('a keeper by itself', () => {
     expect(keeper.stage).toBe('precharge');
     expect(keeper.due()).toBe(2 * 3600);
     state.time = 500;
-    keeper.setMains(false);
+    keeper.mains(false);
     expect([keeper.stage, keeper.due()]).toEqual(['done', Infinity]);
     expect(keeper.react()).toBe(false);
     state.time = 900;
-    keeper.setMains(true);
+    keeper.mains(true);
     expect([keeper.stage, keeper.due()]).toEqual(['precharge', 900 + 2 * 3600]);
     expect(made(true).keeper.due()).toBe(2 * 3600);
   });
@@ -102,9 +102,9 @@ describe('a keeper by itself', () => {
 
   it('without mains tells the charger that nothing comes', () => {
     const { keeper, plant } = made(true);
-    keeper.setMains(false);
+    keeper.mains(false);
     expect(plant.charger!.setting).toEqual({ on: false, amps: 0, mains: false });
-    keeper.setMains(true);
+    keeper.mains(true);
     expect(plant.charger!.setting).toEqual({ on: true, amps: 0.1 });
     expect(plant.charger!.watched.ready).toBeCloseTo(6.6, 12);
   });

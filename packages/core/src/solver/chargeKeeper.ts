@@ -2,6 +2,8 @@ import { WATCHED, watchedIn } from '../plant/charger.ts';
 import type { ChargerPlant } from '../plant/charger.ts';
 import type { Plant } from '../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
+import type { Keeper } from './keeper.ts';
+import type { DeadReason } from './result.ts';
 import type { CellState } from './state.ts';
 import { beginsAnew } from '../charging/volts.ts';
 import type { ChargeEnd } from './chargeResult.ts';
@@ -11,7 +13,7 @@ export type ChargeStage = 'precharge' | 'fast' | 'done';
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;
 /** Times a charger is set anew within one instant at most. */
-export const MOST_TURNS = 12;
+const MOST_TURNS = 12;
 /** Share of the pack's volts by which they must fall once a charge would have begun anew as it ended. */
 const FALLS = 1e-3;
 
@@ -20,16 +22,19 @@ const FALLS = 1e-3;
  * operating point nothing switches. The gentle current ends, once and for all, where the volts stand above its threshold
  * with it flowing; the charge ends once its current has been below the limit for the deglitch time without a break.
  */
-export class ChargeKeeper {
+export class ChargeKeeper implements Keeper {
+  readonly most = MOST_TURNS;
   stage: ChargeStage = 'fast';
-  /** why it has ended */
-  ended: ChargeEnd | undefined;
+  /** why the charge has ended */
+  why: ChargeEnd | undefined;
   /** [s] since when the current is below the limit; NaN where it is not */
   private since = NaN;
+  /** the same in a cycle that is tried */
+  private triedSince = NaN;
   private readonly charger: ChargerPlant;
 
   /** whether there is mains, and [s] since when */
-  private mains = true;
+  private fed = true;
   private from = 0;
   /** [V] of the pack below which a charge begins anew, and [s] when the last one ended */
   private again: number;
@@ -48,12 +53,12 @@ export class ChargeKeeper {
   }
 
   /** Mains comes or goes: with it the charge begins anew. */
-  setMains(on: boolean): void {
+  mains(on: boolean): void {
     const { charger, plant, state } = this;
-    this.mains = on;
+    this.fed = on;
     this.from = state.time;
     this.since = NaN;
-    this.ended = undefined;
+    this.why = undefined;
     this.again = this.beginsAnew();
     if (on) return this.begin(charger.charging.control?.precharge ? 'precharge' : 'fast');
     this.stage = 'done';
@@ -99,7 +104,7 @@ export class ChargeKeeper {
     const { plant, state, charger } = this;
     const { path } = plant;
     const { control } = charger.charging;
-    if (this.ended || !this.mains) return false;
+    if (this.why || !this.fed) return false;
     const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
     if (this.stage === 'done') {
       if (watched !== WATCHED.again) return false;
@@ -117,7 +122,7 @@ export class ChargeKeeper {
         this.begin('fast');
         return true;
       }
-      if (this.passed(control?.precharge?.timer)) this.ended = 'prechargeTimer';
+      if (this.passed(control?.precharge?.timer)) this.why = 'prechargeTimer';
     } else if (watched === WATCHED.tapered) {
       if (Number.isNaN(this.since)) this.since = state.time;
       if (state.time >= this.tapersAt() * (1 - NEAR)) {
@@ -125,17 +130,17 @@ export class ChargeKeeper {
           this.begin('done');
           return true;
         }
-        this.ended = 'terminated';
+        this.why = 'terminated';
       }
     } else this.since = NaN;
-    if (!this.stays && this.passed(control?.timer)) this.ended ??= 'timer';
+    if (!this.stays && this.passed(control?.timer)) this.why ??= 'timer';
     return false;
   }
 
   /** [s] when a timer of it runs out. */
   due(): number {
     const { control } = this.charger.charging;
-    if (this.ended || !this.mains || this.stage === 'done') return Infinity;
+    if (this.why || !this.fed || this.stage === 'done') return Infinity;
     const hours = (h: number | undefined) => (h === undefined ? Infinity : this.from + h * SECONDS_PER_HOUR);
     const gentle = this.stage === 'precharge' ? hours(control?.precharge?.timer) : Infinity;
     return Math.min(
@@ -145,8 +150,40 @@ export class ChargeKeeper {
     );
   }
 
+  quietUntil(): number {
+    return Number.isNaN(this.since) ? this.due() : 0;
+  }
+
+  tries(): void {
+    this.triedSince = NaN;
+  }
+
+  wouldSwitch(): boolean {
+    if (this.why || !this.fed) return false;
+    const { path } = this.plant;
+    const { time } = this.state;
+    if (time >= this.triedSince + this.deglitch) return true;
+    const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
+    if (watched !== WATCHED.tapered) this.triedSince = NaN;
+    else if (Number.isNaN(this.triedSince)) this.triedSince = time;
+    return watched === WATCHED.tapered ? this.deglitch === 0 : watched !== WATCHED.nothing;
+  }
+
+  underWay(): boolean {
+    return !Number.isNaN(this.triedSince);
+  }
+
+  ended(): DeadReason | undefined {
+    return this.why && !this.stays ? 'charged' : undefined;
+  }
+
   private tapersAt(): number {
-    return this.since + (this.charger.charging.control?.deglitch ?? 0);
+    return this.since + this.deglitch;
+  }
+
+  /** [s] for which the current must have been below the limit. */
+  private get deglitch(): number {
+    return this.charger.charging.control?.deglitch ?? 0;
   }
 
   private passed(hours: number | undefined): boolean {

@@ -3,6 +3,7 @@ import { limitIn } from '../plant/charger.ts';
 import type { Plant } from '../plant/compile.ts';
 import type { ChargePhase } from './chargeResult.ts';
 import type { ChargeStage } from './chargeKeeper.ts';
+import type { Keeper } from './keeper.ts';
 import { CHARGE, type LedgerSum } from './ledger.ts';
 import type { CellState } from './state.ts';
 
@@ -10,7 +11,7 @@ import type { CellState } from './state.ts';
 const MOST_PHASES = 64;
 
 /** Notes from when on what decides how much flows, and what each such stretch took. */
-export class PhaseLog {
+export class PhaseLog implements Keeper {
   readonly phases: ChargePhase[] = [];
   private open: { limit: ChargePhase['limit']; from: number; fromSoc: number; at: Energies } | undefined;
 
@@ -18,10 +19,12 @@ export class PhaseLog {
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly ledger: LedgerSum,
+    private readonly charger: { stage: ChargeStage },
   ) {}
 
   /** Note the present instant, which the path is read at. */
-  enter(stage: ChargeStage): void {
+  enter(): void {
+    const { stage } = this.charger;
     const { path } = this.plant;
     if (this.phases.length >= MOST_PHASES) return;
     const limit = LIMITS[limitIn(path.signature, path.stages.length, path.loads.length)]!;

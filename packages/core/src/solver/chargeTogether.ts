@@ -89,10 +89,10 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   for (let time = LOOK; !gone && time <= CHARGE_LIMIT && over.some((o) => !o); time += LOOK) {
     runs.forEach((run, k) => {
       if (over[k]) return;
-      if (run.advance(time)) {
-        over[k] = true;
-        if (endsFull(run.reason)) stations[k]!.time = run.time;
-      }
+      const why = run.advance(time);
+      if (!why) return;
+      over[k] = true;
+      if (endsFull(why)) stations[k]!.time = run.time;
     });
     agree(small);
     gone = letsGo();

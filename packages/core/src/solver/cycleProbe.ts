@@ -1,19 +1,23 @@
 import { LOOK } from '../plant/cellTable.ts';
 import type { Plant } from '../plant/compile.ts';
-import { PACK_EVENT } from './events.ts';
-import { Guard } from './guard.ts';
-import type { HoldKeeper } from './hold.ts';
+import type { Ground } from './ground.ts';
+import { Board } from './guard.ts';
+import type { Keeper } from './keeper.ts';
 import type { LedgerSum } from './ledger.ts';
 import { LoadKeeper } from './loadKeeper.ts';
-import type { March } from './march.ts';
+import { March } from './march.ts';
 import type { Schedule } from './schedule.ts';
 import { chargeAt, resistanceAt, slowOf, type CellState } from './state.ts';
-import type { Trace } from './trace.ts';
+import { Trace } from './trace.ts';
 
 /** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
 const TURNS = 5;
+/** How much more a step may bend than in the run. */
+const ROUGHER = 10;
 /** Relative change of what a cycle takes from which it is taken again, around its middle. */
 const CENTRED = 1e-2;
+/** Share of the charge that counts as none. */
+const STANDS = 1e-12;
 /** [V] to which they are. */
 const SETTLED = 1e-5;
 
@@ -39,22 +43,29 @@ export class CycleProbe {
   readonly course: number[] = [];
   /** the loads as they are in tried cycles */
   readonly loads: LoadKeeper;
-  private readonly guard: Guard;
+  private readonly board: Board;
+  /** what was lowest and highest in the cycle taken last */
+  readonly trace: Trace;
+  private readonly plant: Plant;
+  private readonly state: CellState;
+  private readonly ledger: LedgerSum;
+  /** a march of its own on the run's cells and account, of which nothing is noted */
+  private readonly march: March;
 
-  /** @param shed loads that the run has switched off for good */
+  /** @param keepers of the run but for loads and board, of which it has its own: none may have anything to switch */
   constructor(
-    private readonly plant: Plant,
-    private readonly state: CellState,
-    private readonly march: March,
-    /** what was lowest and highest in the cycle taken last */
-    readonly trace: Trace,
-    private readonly ledger: LedgerSum,
-    private readonly holds: HoldKeeper,
+    { plant, state, ledger, counts, steps, loads }: Ground,
     private readonly schedule: Schedule,
-    shed: Uint8Array,
+    private readonly keepers: readonly Keeper[],
   ) {
-    this.loads = new LoadKeeper(plant, state, shed);
-    this.guard = new Guard(plant.pack);
+    this.plant = plant;
+    this.state = state;
+    this.ledger = ledger;
+    this.trace = new Trace(plant);
+    const rough = { ...steps, bend: ROUGHER * steps.bend, twist: ROUGHER * steps.twist };
+    this.march = new March(plant, state, ledger, this.trace, undefined, counts, rough);
+    this.loads = new LoadKeeper(plant, state, loads.shed);
+    this.board = new Board(plant, state, this.march.before);
     this.looked = plant.pack.cell.room();
   }
 
@@ -73,7 +84,7 @@ export class CycleProbe {
       if (!this.take(from, slow, 0)) return undefined;
       const now = from - state.soc;
       // Far off the middle, once more.
-      let off = Math.abs(now - took) > CENTRED * now ? 2 : 0;
+      let off = Math.abs(now - took) > CENTRED * Math.abs(now) + STANDS ? 2 : 0;
       took = now;
       for (let k = 0; k < slow.length; k++) {
         const move = (state.slow[k]! - slow[k]!) / (1 - decay[k]!);
@@ -104,11 +115,12 @@ export class CycleProbe {
    * @returns false where something would be switched, or the run would end in it
    */
   take(soc: number, slow: Float64Array, weight: number): boolean {
-    const { state, ledger, course, loads, guard } = this;
+    const { state, ledger, course, loads, board } = this;
     const { time } = state;
     loads.reset();
     loads.weight = weight;
-    guard.reset();
+    board.dark();
+    for (const k of this.keepers) k.tries?.();
     this.trace.begin();
     state.soc = soc;
     state.put(slow);
@@ -128,14 +140,18 @@ export class CycleProbe {
     ledger.weight = before;
     state.time = time;
     // What reaches into the next cycle is not seen here.
-    return through && !guard.runs && !loads.starts;
+    return through && !board.runs && !loads.starts && !this.keepers.some((k) => k.underWay?.());
   }
 
   private marchTo(edge: number): boolean {
-    const { march, state, guard, loads } = this;
+    const { march, state, board, loads } = this;
     for (;;) {
-      const stop = march.until(Math.min(edge, guard.due(), loads.due()));
+      const stop = march.until(Math.min(edge, board.due(), loads.due()));
       if (stop === 'edge' && !(state.time < edge * (1 - 1e-12))) return true;
+      if (stop === 'still') {
+        march.stand(edge);
+        continue;
+      }
       if (stop !== 'event' && stop !== 'edge') return false;
       if (!this.stands(state.volts, false)) return false;
       march.resume();
@@ -144,13 +160,14 @@ export class CycleProbe {
 
   /** Take up the present instant. @returns false where the pack gives up, or something would be switched */
   private stands(near: number, jump: boolean): boolean {
-    const { march, state, course, loads, guard } = this;
+    const { march, state, course, loads, board } = this;
     const { path } = this.plant;
     const shed = loads.shed.join();
     for (let turn = 4 * path.loads.length; turn >= 0; turn--) {
       if (march.step.instant.solve(state, near).status !== 'converged') return false;
       path.read(state.volts);
-      if (this.holds.wouldSwitch()) return false;
+      march.before.take(state.volts, state.amps, state.soc);
+      if (this.keepers.some((k) => k.wouldSwitch?.(march.before.pack))) return false;
       if (!loads.any || !loads.react()) break;
       near = NaN;
     }
@@ -163,6 +180,6 @@ export class CycleProbe {
     if (jump) march.enter(true);
     else march.before.take(state.volts, state.amps, state.soc);
     course.push(march.before.path, march.before.pack);
-    return !guard.look(march.before.pack, state.time) && !(march.before.pack & PACK_EVENT.empty);
+    return !board.ended();
   }
 }

@@ -1,5 +1,9 @@
+import type { Plant } from '../plant/compile.ts';
 import type { PackPlant } from '../plant/pack.ts';
-import { PACK_EVENT } from './events.ts';
+import { PACK_EVENT, type Events } from './events.ts';
+import type { Keeper } from './keeper.ts';
+import type { DeadReason } from './result.ts';
+import type { CellState } from './state.ts';
 
 /** What a protection board opens for. */
 export const GUARDED = ['cutoff', 'short', 'trip'] as const;
@@ -64,3 +68,49 @@ const ANY = PACK_EVENT.cutoff | PACK_EVENT.trip | PACK_EVENT.short;
 
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;
+
+/** What ends a run at the pack itself: its protection board opens, or it is empty. Neither while the cells are filled. */
+export class Board implements Keeper {
+  private readonly guard: Guard;
+
+  /** @param now what the pack itself does at the present instant */
+  constructor(
+    private readonly plant: Plant,
+    private readonly state: CellState,
+    private readonly now: Events,
+  ) {
+    this.guard = new Guard(plant.pack);
+  }
+
+  due(): number {
+    return this.guard.due();
+  }
+
+  /** Whether a timer of it runs. */
+  get runs(): boolean {
+    return this.guard.runs;
+  }
+
+  ended(): DeadReason | undefined {
+    const { guard, state, now, plant } = this;
+    // A board that is open on low volts lets a charger in.
+    if (plant.charger && !(state.amps > 0)) {
+      guard.reset();
+      return undefined;
+    }
+    return guard.look(now.pack, state.time) ?? (now.pack & PACK_EVENT.empty ? 'empty' : undefined);
+  }
+
+  dark(): void {
+    this.guard.reset();
+  }
+}
+
+/** Ends a run in which nothing draws any more and nothing is to change that. */
+export class NothingDraws implements Keeper {
+  constructor(private readonly state: CellState) {}
+
+  ended(): DeadReason | undefined {
+    return this.state.amps > 0 ? undefined : 'nothingDraws';
+  }
+}

@@ -5,6 +5,7 @@ import { HELD, SLACK } from '../plant/network.ts';
 import { MODE } from '../stages/modes.ts';
 import { highestOutput } from '../stages/traits.ts';
 import type { Found, Instant } from './instant.ts';
+import type { Keeper } from './keeper.ts';
 import type { Counts } from './result.ts';
 import type { CellState } from './state.ts';
 
@@ -20,6 +21,9 @@ const PROBE_EFFORT = 40_000;
 /** Relative rise of a stage's input above the volts at which a start failed, before it is tried again. */
 const RETRY = 1e-3;
 
+/** Relative distance below an instant without an operating point at which the stages are looked at. */
+const BELOW = 1e-7;
+
 /** Count how an instant was solved, where that is worth a count. */
 export function countFound(counts: Counts, { status }: Found): void {
   if (status === 'jump') counts.jumps++;
@@ -32,7 +36,8 @@ export function countFound(counts: Counts, { status }: Found): void {
  * over-voltage, and rails that collapsed. Holds are a state of the simulation: within an operating point
  * nothing switches, so that one exists.
  */
-export class HoldKeeper {
+export class HoldKeeper implements Keeper {
+  readonly most: number;
   /** stages that tried to start and fell back */
   readonly cycling = new Set<number>();
   /** stages held since no operating point was found for them in reasonable time */
@@ -49,6 +54,7 @@ export class HoldKeeper {
     private readonly counts: Counts,
   ) {
     const n = plant.path.stages.length;
+    this.most = 2 * n + 1;
     this.startedAt = new Float64Array(n).fill(2);
     this.failedAt = new Float64Array(n);
   }
@@ -58,7 +64,7 @@ export class HoldKeeper {
    * first: their load is beyond their limits for good. Without this, searches for an operating point nest in one another
    * to no end.
    */
-  holdHopeless(): void {
+  prepare(): void {
     const { path } = this.plant;
     const { stages, network } = path;
     this.instant.prepare(this.state.soc, this.state.slow);
@@ -77,21 +83,22 @@ export class HoldKeeper {
     network.allowed = allowed;
   }
 
-  /**
-   * Solve the present instant and apply holds until nothing changes; the path is left read there.
-   * @returns the last solve; its status is `none` when the pack has collapsed
-   */
-  settle(near: number): Found {
-    const { path } = this.plant;
-    let found = this.solve(near);
-    for (let round = 0; round <= 2 * path.stages.length && found.status !== 'none'; round++) {
-      if (!this.switchOff() && !this.switchOn()) break;
-      found = this.solve(NaN);
-    }
-    return found;
+  react(): boolean {
+    return this.switchOff() || this.switchOn();
   }
 
-  /** Whether `settle` would switch something at the instant the path is read at; nothing is switched. */
+  /** What gave up is seen just below: at a jump itself either side may answer. */
+  pastLoss(): boolean {
+    const { path } = this.plant;
+    path.readExactly(this.state.volts * (1 - BELOW));
+    const failed = path.stages.flatMap((_, k) =>
+      path.modeOf(k) === MODE.collapsed && path.network.held[k] === HELD.on ? [k] : [],
+    );
+    for (const k of failed) path.hold(k, HELD.collapsed);
+    return failed.length > 0;
+  }
+
+  /** Whether something would be switched at the instant the path is read at; nothing is switched. */
   wouldSwitch(): boolean {
     const { path } = this.plant;
     const { held, limits } = path.network;
@@ -108,7 +115,7 @@ export class HoldKeeper {
   }
 
   /** Mains came or went: what failed before may be tried again. */
-  afresh(): void {
+  mains(): void {
     this.startedAt.fill(2);
     this.failedAt.fill(0);
   }

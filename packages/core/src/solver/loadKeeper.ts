@@ -2,6 +2,7 @@ import { drawsOf, lawsOf, type Draws } from '../loads/draws.ts';
 import { statedLaw } from '../loads/current.ts';
 import type { Plant } from '../plant/compile.ts';
 import { RANGE } from '../plant/railState.ts';
+import type { Keeper } from './keeper.ts';
 import type { CellState } from './state.ts';
 
 const ON = 0;
@@ -20,7 +21,9 @@ const NONE = new Uint8Array(0);
  * the simulation: within an operating point nothing switches. A load that fell out of its range twice in one stretch
  * stays off until the next.
  */
-export class LoadKeeper {
+export class LoadKeeper implements Keeper {
+  /** each changes at most a few times in one instant */
+  readonly most: number;
   /** times each load has started anew; empty where none ever does */
   readonly resets: Float64Array;
   /** how often what happens counts: see the ledger's */
@@ -46,6 +49,7 @@ export class LoadKeeper {
     this.gives = Uint8Array.from(loads, (l) => (l.below === 'stops' || l.below === 'resets' ? 1 : 0));
     this.acting = loads.flatMap((l, k) => (this.gives[k] || l.shed ? [k] : []));
     const n = this.acting.length > 0 ? loads.length : 0;
+    this.most = 4 * n;
     this.states = new Uint8Array(n);
     this.until = new Float64Array(n).fill(Infinity);
     this.tried = new Uint8Array(n);
@@ -72,6 +76,11 @@ export class LoadKeeper {
       }
     }
     this.apply();
+  }
+
+  /** Power that comes back switches on what has stopped. */
+  mains(): void {
+    this.begin(this.draws, true);
   }
 
   /** Whether a load is switched off by the programme, not by what has become of it. */

@@ -1,7 +1,11 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
-import { ProgrammedRun } from './programmed.ts';
+import { CycleProbe } from './cycleProbe.ts';
+import { Ground } from './ground.ts';
+import { Programme } from './programme.ts';
 import { Recorder } from './recorder.ts';
+import { Run } from './run.ts';
+import { PROGRAMMED } from './rundown.ts';
 import { scheduleOf } from './schedule.ts';
 import type { Series } from './series.ts';
 
@@ -18,7 +22,7 @@ export interface OneCycle {
 const ROWS_PER_CHARGE = 20_000;
 
 /**
- * One cycle at a state of charge, its branches as the cycles before leave them.
+ * One cycle at a state of charge, its branches as the cycles before leave them, where they settle.
  * @returns undefined for a thread that has no cycle
  */
 export function cycleAt(doc: ThreadDocument, soc: number): OneCycle | undefined {
@@ -26,7 +30,16 @@ export function cycleAt(doc: ThreadDocument, soc: number): OneCycle | undefined 
   if (!schedule) return undefined;
   const plant = compile(doc, { startSoc: soc });
   const recorder = new Recorder(plant, ROWS_PER_CHARGE);
-  const run = new ProgrammedRun(plant, {}, recorder, { ...schedule, first: schedule.stretches });
-  const through = run.oneCycle();
-  return { series: recorder.finish(), soc, through };
+  const ground = new Ground(plant, PROGRAMMED, recorder);
+  const { state, holds, loads, board } = ground;
+  const settled = schedule.repeats ? new CycleProbe(ground, schedule, [holds]).settle(soc) : undefined;
+  Object.assign(state, { soc, time: 0, volts: NaN, amps: NaN });
+  if (settled) state.put(settled.slow);
+  else state.rest();
+  const again = { ...schedule, first: schedule.stretches };
+  const horizon = schedule.period;
+  const programme = new Programme(ground, again, { most: 1, until: () => horizon });
+  const run = new Run(ground, { keepers: [holds, loads, board], tracks: [programme], horizon });
+  const { deadEnd } = run.toEnd();
+  return { series: recorder.finish(), soc, through: deadEnd.reason === 'timeLimit' };
 }

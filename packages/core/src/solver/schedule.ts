@@ -97,6 +97,36 @@ export function stretchAt(
   return of[low]!;
 }
 
+/** How long each stretch lasts between two times [s]; whole cycles of a repeated one are counted at once. */
+export function stretchesBetween(
+  { stretches, first, period, repeats }: Schedule,
+  from: number,
+  to: number,
+): { seconds: number; draws: Draws }[] {
+  const opening = first.reduce((sum, s) => sum + s.seconds, 0);
+  // [s] of a stretch up to a time
+  const within = (of: readonly Stretch[], time: number) => {
+    let left = Math.max(0, time);
+    return of.map((s) => {
+      const seconds = Math.min(left, s.seconds);
+      left -= seconds;
+      return seconds;
+    });
+  };
+  const upTo = (time: number) => {
+    const cycles = repeats ? Math.floor(Math.max(0, time - opening) / period) : 0;
+    const open = within(first, time);
+    const last = within(stretches, repeats ? time - opening - cycles * period : 0);
+    // One that ends stays as it is.
+    if (!repeats) open[open.length - 1]! += Math.max(0, time - opening);
+    return [...open, ...last.map((seconds, k) => seconds + cycles * stretches[k]!.seconds)];
+  };
+  const before = upTo(from);
+  return upTo(to)
+    .map((seconds, k) => ({ seconds: seconds - before[k]!, draws: [...first, ...stretches][k]!.draws }))
+    .filter(({ seconds }) => seconds > 0);
+}
+
 const known = new WeakMap<readonly Stretch[], Float64Array>();
 
 /** [s] from the beginning of a cycle to the end of each of its stretches. */

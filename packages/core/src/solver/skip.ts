@@ -1,7 +1,9 @@
 import type { Plant } from '../plant/compile.ts';
-import type { CycleProbe, SettledCycle } from './cycleProbe.ts';
+import { CycleProbe, type SettledCycle } from './cycleProbe.ts';
 import type { EnvelopeSum } from './envelope.ts';
 import { C1, C2, Cubic } from './gauss.ts';
+import type { Ground } from './ground.ts';
+import type { Keeper } from './keeper.ts';
 import type { LedgerSum } from './ledger.ts';
 import type { Schedule } from './schedule.ts';
 import { chargeAt, type CellState } from './state.ts';
@@ -13,6 +15,8 @@ const MOST_SOC = 1 / 16;
 const LEAST_SOC = 1 / 4096;
 /** Error of the OCV's integral over a skip that is let pass, relative to that of the whole charge. */
 const AREA = 3e-9;
+/** Share of the charge that counts as none taken in a cycle. */
+const STANDS = 1e-12;
 /** Relative change of what a cycle takes over a skip above which that is halved. */
 const BENT = 0.03;
 /** Relative difference of the charge taken from that foreseen, from which cycles are asked anew. */
@@ -48,6 +52,7 @@ class Way {
 
   /** Share of the cycles after which a share of the charge has gone: t0·x + (t1 − t0)·x²/2 of their mean. Elementary. */
   after(charge: number): number {
+    if (Math.abs(this.here.took) <= STANDS) return charge;
     const r = this.ahead.took / this.here.took - 1;
     if (Math.abs(r) < 1e-9) return charge;
     return (Math.sqrt(1 + 2 * r * charge * (1 + r / 2)) - 1) / r;
@@ -77,19 +82,27 @@ class Way {
 export class CycleSkip {
   /** the settled cycle where the last skip ended, and how far the branches then stayed behind */
   private last: { cycle: SettledCycle; lag: Float64Array } | undefined;
+  readonly probe: CycleProbe;
+  private readonly plant: Plant;
+  private readonly state: CellState;
+  private readonly ledger: LedgerSum;
 
   constructor(
-    private readonly plant: Plant,
-    private readonly state: CellState,
-    readonly probe: CycleProbe,
+    ground: Ground,
     private readonly schedule: Schedule,
-    private readonly envelope: EnvelopeSum,
-    private readonly ledger: LedgerSum,
-  ) {}
+    /** of the run, but for loads and board: quiet ones alone let cycles be skipped */
+    private readonly keepers: readonly Keeper[],
+    private readonly envelope?: EnvelopeSum,
+  ) {
+    this.plant = ground.plant;
+    this.state = ground.state;
+    this.ledger = ground.ledger;
+    this.probe = new CycleProbe(ground, schedule, keepers);
+  }
 
-  /** Whether cycles that take such a share of the charge are ever skipped. */
+  /** Whether cycles that take such a share of the charge, or give it, are ever skipped. */
   mayBe(took: number): boolean {
-    return FEW_CYCLES * took < MOST_SOC;
+    return FEW_CYCLES * Math.abs(took) < MOST_SOC;
   }
 
   /**
@@ -99,6 +112,9 @@ export class CycleSkip {
    */
   skip(until: number): number {
     const { state, schedule, ledger, plant } = this;
+    for (const k of this.keepers) until = Math.min(until, k.quietUntil?.() ?? Infinity);
+    // Cells side by side that differ are not carried over a skip.
+    if (plant.pack.sharing || !(until >= state.time + FEW_CYCLES * schedule.period)) return 0;
     const slow = state.slow.slice();
     ledger.warm(chargeAt(plant.pack, slow));
     const { soc, time, volts, amps } = state;
@@ -136,7 +152,7 @@ export class CycleSkip {
   private find(soc: number, slow: Float64Array, most: number): Way | undefined {
     const { probe } = this;
     const here = probe.settle(soc, this.last?.cycle);
-    if (!here || !(here.took > 0)) return undefined;
+    if (!here) return undefined;
     const off = slow.map((v, k) => v - here.slow[k]!);
     const begins = probe.take(soc, slow, 0) && [...probe.course];
     if (!begins) return undefined;
@@ -161,18 +177,21 @@ export class CycleSkip {
   /** Cycles over which the OCV is smooth enough to be taken at two places, and no more than let the branches settle. */
   private most({ soc, took, decay }: SettledCycle, off: Float64Array): number {
     const { cell } = this.plant.pack;
-    let span = Math.min(MOST_SOC, soc - 2 * took);
+    // Towards empty, or towards full.
+    const way = took > 0 ? 1 : -1;
+    const left = took > 0 ? soc : 1 - soc;
+    let span = Math.min(MOST_SOC, left - 2 * Math.abs(took));
     const error = () => {
-      const mean = (cell.ocv(soc - C1 * span) + cell.ocv(soc - C2 * span)) / 2;
-      return Math.abs(cell.area(soc) - cell.area(soc - span) - span * mean);
+      const mean = (cell.ocv(soc - way * C1 * span) + cell.ocv(soc - way * C2 * span)) / 2;
+      return Math.abs(cell.area(soc) - cell.area(soc - way * span) - way * span * mean);
     };
     while (span > LEAST_SOC && error() > AREA * cell.area(1)) span *= 0.7;
-    let count = span / took;
+    let count = took === 0 ? Infinity : span / Math.abs(took);
     off.forEach((v, b) => {
-      const left = decay[b]!;
+      const stays = decay[b]!;
       const behind = v + (this.last?.lag[b] ?? 0);
-      // −1/ln(left): cycles in one time constant of the branch.
-      if (Math.abs(behind) > UNSETTLED && left > 0.5) count = Math.min(count, -OF_BRANCH / Math.log(left));
+      // −1/ln(stays): cycles in one time constant of the branch.
+      if (Math.abs(behind) > UNSETTLED && stays > 0.5) count = Math.min(count, -OF_BRANCH / Math.log(stays));
     });
     return Math.floor(count);
   }
@@ -184,8 +203,10 @@ export class CycleSkip {
     for (let turn = 0; turn < 2; turn++) {
       const took: number = (here.took + found.took) / 2;
       found = this.probe.settle(here.soc - count * took, found);
-      if (!found || Math.abs(found.took - here.took) > BENT * here.took) return undefined;
-      if (count * Math.abs(found.took - here.took) < found.took) break;
+      if (!found) return undefined;
+      const apart = Math.abs(found.took - here.took);
+      if (apart > BENT * Math.abs(here.took) + STANDS) return undefined;
+      if (count * apart < Math.abs(found.took)) break;
     }
     return found;
   }
@@ -198,23 +219,27 @@ export class CycleSkip {
     let span = count * way.took(0.5);
     let on = this.nodes(soc, span, way);
     const taken = on && (on[0].took + on[1].took) / 2;
-    if (taken && Math.abs(count * taken - span) > CENTRED * span) {
+    if (taken && Math.abs(count * taken - span) > CENTRED * Math.abs(span)) {
       // They take another charge than the settled ones, as they do where cells are still to warm.
       span = count * taken;
       on = this.nodes(soc, span, way);
     }
     if (!on) return undefined;
-    const passes = span / 2 / on[0].took + span / 2 / on[1].took;
+    // As many pass at each of the two as what it takes goes into half of the charge; where none is taken, half of them.
+    const parts = on.map(({ took }) =>
+      Math.abs(took) > STANDS && Math.abs(span) > STANDS ? span / 2 / took : count / 2,
+    );
+    const passes = parts[0]! + parts[1]!;
     let end = soc;
-    for (const b of on) {
-      const weight = ((span / 2 / b.took) * count) / passes;
-      this.envelope.begin();
+    for (const [k, b] of on.entries()) {
+      const weight = (parts[k]! * count) / passes;
+      this.envelope?.begin();
       this.take(b, weight);
       const { from, took } = b;
       const seconds = this.schedule.period;
       // Its middle stands there.
       const time = state.time + (b.x * count - 0.5) * seconds;
-      this.envelope.keep({ time, soc: from, took, trace: probe.trace, seconds, weight });
+      this.envelope?.keep({ time, soc: from, took, trace: probe.trace, seconds, weight });
       end -= weight * (b.from - state.soc);
     }
     return { soc: end, slow: way.slow(1, way.ahead), on };
@@ -233,7 +258,7 @@ export class CycleSkip {
         found.from = cycle.soc + took / 2;
         if (!this.take(found, 0)) return undefined;
         found.took = found.from - this.state.soc;
-        if (Math.abs(found.took - took) <= CENTRED * took) break;
+        if (Math.abs(found.took - took) <= CENTRED * Math.abs(took) + STANDS) break;
       }
       return found;
     };
