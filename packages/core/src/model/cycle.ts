@@ -1,5 +1,5 @@
 import type { Load } from './load.ts';
-import { turned, type TurnedSegment } from './programme.ts';
+import { cycleSeconds, turned, type TurnedSegment } from './programme.ts';
 import type { ThreadDocument } from './thread.ts';
 
 /** A while of a cycle in which no draw changes. */
@@ -115,4 +115,12 @@ function isOn(load: Load, mode: string | undefined): boolean {
 /** Whether what the loads do comes again and again. */
 export function repeats({ programme, loads }: Pick<ThreadDocument, 'programme' | 'loads'>): boolean {
   return programme ? programme.after === 'repeat' : loads.some((l) => l.peaks?.some((p) => p.every));
+}
+
+/** The same, and a cycle of it is shorter than so many seconds. */
+export function repeatsWithin(doc: Pick<ThreadDocument, 'programme' | 'loads'>, seconds: number): boolean {
+  if (!repeats(doc)) return false;
+  const { programme, loads } = doc;
+  const period = programme ? cycleSeconds(programme) : steady(loads).reduce((sum, s) => sum + s.seconds, 0);
+  return period < seconds;
 }

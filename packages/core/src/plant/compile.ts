@@ -1,5 +1,5 @@
 import { drawsIn } from '../loads/draws.ts';
-import { repeats } from '../model/cycle.ts';
+import { repeats, repeatsWithin } from '../model/cycle.ts';
 import type { Charging } from '../model/charging.ts';
 import type { Pack } from '../model/pack.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -22,6 +22,9 @@ export interface Plant {
   /** what charges the pack, where it is charged */
   charger: ChargerPlant | undefined;
 }
+
+/** [s] Programmes that repeat faster than this are skipped through on mains too; odd cells are then one with those beside them. */
+export const FAST = 3600;
 
 /** Share of the volts at which a pack ends, at rest, down to which its path is looked at first. */
 const BELOW_END = 0.9;
@@ -93,7 +96,8 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
   const conditions = conditionsOf(fed, { ...mode, ...(startSoc < 0 ? { startSoc } : {}), ...given });
-  const cells = packPlant(pack, conditions);
+  // Of a programme that repeats within the hour cycles are skipped: then odd cells are taken as one with those beside them.
+  const cells = packPlant(pack, conditions, conditions.mode === undefined && repeatsWithin(fed, FAST));
   const least = startSoc < 0 ? cells.cell.ocv(startSoc) : Math.max(cells.cutoff, cells.cell.ocv(0));
   const usual = BELOW_END * cells.series * least;
   const charger = new ChargerPlant(charging, conditions.air);

@@ -99,7 +99,7 @@ export function* yearsOf(
 }
 
 function yearOf(doc: ThreadDocument, year: number, gone: readonly Gone[], dips: number): Year {
-  const { dark, series } = outage(doc, gone, YEAR, {}, { rows: 0 });
+  const { dark, series } = outage(doc, gone, YEAR, {}, { rows: 0, byMean: true });
   const rows = new ChargeReading(series);
   const low = rows.best((r) => -rows.at(r, 'soc'));
   // Numbers of their own: which transfers dip says nothing of when mains goes.

@@ -32,6 +32,8 @@ export class Carried implements Keeper {
   constructor(
     private readonly ground: Ground,
     private readonly source: { on: boolean },
+    /** [s] of a programme that repeats fast; 0 where there is none */
+    private readonly period: number,
     private readonly wanted: (from: number, to: number) => Iterable<{ seconds: number; draws: Draws }>,
   ) {}
 
@@ -56,6 +58,16 @@ export class Carried implements Keeper {
 
   wouldSwitch(): boolean {
     return this.isDown();
+  }
+
+  /** Cycles were skipped: what changed within the last one taken changed within all of them. */
+  skipped(seconds: number): void {
+    const last = this.who.at(-1);
+    const { time } = this.ground.state;
+    const from = time - seconds;
+    if (!last || !(last.from > from - this.period) || this.who.length < 2) return;
+    last.to = from;
+    this.who.push({ what: 'both', from, to: time });
   }
 
   close(): void {

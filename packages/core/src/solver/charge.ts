@@ -1,6 +1,7 @@
 import type { Source } from '../model/source.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { compileCharging, type Plant } from '../plant/compile.ts';
+import { repeatsWithin } from '../model/cycle.ts';
+import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { Balancer } from './balancer.ts';
 import { ChargeKeeper } from './chargeKeeper.ts';
@@ -8,7 +9,7 @@ import { PhaseLog } from './chargePhases.ts';
 import { chargeAnswers, type Filled } from './chargeReading.ts';
 import type { ChargeEnd, ChargeResult } from './chargeResult.ts';
 import { Fullness } from './full.ts';
-import { Ground, type RunOptions } from './ground.ts';
+import { attempt, Ground, type RunOptions } from './ground.ts';
 import type { Keeper } from './keeper.ts';
 import type { Ledger } from './ledger.ts';
 import { Programme } from './programme.ts';
@@ -56,9 +57,8 @@ export class ChargeRun {
     const { thermistor, full, phases, balancer } = this;
     const keepers: Keeper[] = [holds, loads, thermistor, charger, full, phases, board];
     if (balancer) keepers.push(balancer);
-    // With a timer it is waited for.
     const still = (took: number, seconds: number): DeadReason | undefined =>
-      Math.abs(took) < STILL * Math.min(1, seconds / USUAL) && charger.due() === Infinity
+      Math.abs(took) < STILL * Math.min(1, seconds / USUAL) && !charger.waits(state.time - seconds)
         ? 'timeLimit'
         : undefined;
     const quiet = keepers.filter((k) => k !== loads && k !== board);
@@ -134,17 +134,19 @@ export function charge(
 ): ChargeResult {
   const asked = { ...conditions, ...(source ? { charge: { source } } : {}) };
   const plant = compileCharging(doc, asked);
-  const found = chargePlant(plant, options);
+  const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
+  const found = chargePlant(plant, fast ? attempt(options) : options);
   if (found.end.reason !== 'unfinished' || asked.mode !== undefined) return found;
-  // A programme that no skip carries, and that is too long one by one: its longest mode all the time is near it.
+  if (!fast) return found;
+  // No skip carries it, and it is too long one by one: its longest mode all the time is near it, or no peaks where it has no modes.
   const heldIn = longestMode(plant.doc);
-  if (heldIn === undefined) return found;
-  const held = chargePlant(compileCharging(doc, { ...asked, mode: heldIn }), options);
-  return held.end.reason === 'unfinished' ? found : { ...held, heldIn };
+  const mode = heldIn === undefined ? {} : { mode: heldIn };
+  const held = chargePlant(compileCharging(doc, { ...asked, ...mode }), options, false);
+  return { ...held, ...(heldIn === undefined ? {} : { heldIn }) };
 }
 
-function chargePlant(plant: Plant, options: RunOptions): ChargeResult {
-  const schedule = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
+function chargePlant(plant: Plant, options: RunOptions, follows = true): ChargeResult {
+  const schedule = follows && plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
   const recorder = new Recorder(plant, options.rows ?? ROWS);
   const run = new ChargeRun(plant, options, recorder, schedule);
   return chargeAnswers(plant, run.toFull(), recorder.finish());

@@ -137,25 +137,37 @@ export class ChargeKeeper implements Keeper {
     return false;
   }
 
-  /** [s] when a timer of it runs out. */
+  /** [s] when a timer of it runs out, or it has tapered for as long as it waits. */
   due(): number {
+    const timers = this.timersDue();
+    const waits = !Number.isNaN(this.since) && this.stage !== 'done' && !this.why;
+    return waits ? Math.min(timers, this.tapersAt()) : timers;
+  }
+
+  /** Whether it waits for a timer, or for a current that has been low since before a time [s]. */
+  waits(before: number): boolean {
+    return this.timersDue() < Infinity || this.since <= before;
+  }
+
+  private timersDue(): number {
     const { control } = this.charger.charging;
     if (this.why || !this.fed || this.stage === 'done') return Infinity;
     const hours = (h: number | undefined) => (h === undefined ? Infinity : this.from + h * SECONDS_PER_HOUR);
     const gentle = this.stage === 'precharge' ? hours(control?.precharge?.timer) : Infinity;
-    return Math.min(
-      this.stays ? Infinity : hours(control?.timer),
-      gentle,
-      Number.isNaN(this.since) ? Infinity : this.tapersAt(),
-    );
+    return Math.min(this.stays ? Infinity : hours(control?.timer), gentle);
   }
 
   quietUntil(): number {
-    return Number.isNaN(this.since) ? this.due() : 0;
+    // Whether it has tapered for long enough is seen in the cycles that are tried.
+    return this.timersDue();
   }
 
   tries(): void {
-    this.triedSince = NaN;
+    this.triedSince = this.stage === 'fast' ? this.since : NaN;
+  }
+
+  skipped(seconds: number): void {
+    this.since += seconds;
   }
 
   wouldSwitch(): boolean {
@@ -169,8 +181,10 @@ export class ChargeKeeper implements Keeper {
     return watched === WATCHED.tapered ? this.deglitch === 0 : watched !== WATCHED.nothing;
   }
 
+  /** It begins and ends below its limit for as long, or not at all; for the whole of it, it is about to end. */
   underWay(): boolean {
-    return !Number.isNaN(this.triedSince);
+    if (this.stage !== 'fast') return false;
+    return Number.isNaN(this.triedSince) !== Number.isNaN(this.since) || this.triedSince === this.since;
   }
 
   ended(): DeadReason | undefined {

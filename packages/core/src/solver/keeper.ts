@@ -42,6 +42,8 @@ export interface Keeper {
   wouldSwitch?(events: number): boolean;
   /** Whether something is under way at the end of a cycle that is tried, which reaches into the next. */
   underWay?(): boolean;
+  /** Cycles were skipped: what runs by a clock of its own is moved by so many seconds. */
+  skipped?(seconds: number): void;
   /** Mains came or went. */
   mains?(on: boolean): void;
   /** The pack gives nothing more; it rests until what is given from outside changes that. */

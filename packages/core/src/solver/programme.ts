@@ -7,6 +7,8 @@ import type { CycleSkip } from './skip.ts';
 
 /** Cycles taken one by one before the first skip, and after one that could not be. */
 const ONE_BY_ONE = 12;
+/** The most of them where skips fail time and again. */
+const MOST_PATIENCE = 96;
 /** [s] and relative, by which the present may lie past a change that is only now looked at. */
 const LATE = 1e-6;
 
@@ -39,6 +41,8 @@ export class Programme implements Track {
   private open = false;
   private begun = { time: 0, soc: 0 };
   private single = ONE_BY_ONE;
+  /** the same after a skip that could not be */
+  private patience = ONE_BY_ONE;
 
   constructor(
     private readonly ground: Ground,
@@ -138,7 +142,7 @@ export class Programme implements Track {
   /** Behind a cycle: skip what is alike. @returns why the run ends here, where it does */
   private over(): DeadReason | undefined {
     const { schedule, following, ground } = this;
-    const { counts, state, options } = ground;
+    const { counts, state, options, plant } = ground;
     if (!schedule.repeats) return undefined;
     const took = this.begun.soc - state.soc;
     const still = following.still?.(took, state.time - this.begun.time);
@@ -149,7 +153,9 @@ export class Programme implements Track {
     const skipped = skip.skip(following.until());
     counts.skipped += skipped;
     this.done += skipped;
-    this.single = skipped > 0 ? 1 : ONE_BY_ONE;
+    // On mains it may be on its way to where nothing moves any more: to find that out each time costs more than the cycles.
+    this.patience = skipped > 0 || !plant.charger ? ONE_BY_ONE : Math.min(MOST_PATIENCE, 2 * this.patience);
+    this.single = skipped > 0 ? 1 : this.patience;
     return undefined;
   }
 

@@ -16,11 +16,15 @@ const LEAST_SOC = 1 / 4096;
 /** Error of the OCV's integral over a skip that is let pass, relative to that of the whole charge. */
 const AREA = 3e-9;
 /** Share of the charge that counts as none taken in a cycle. */
-const STANDS = 1e-12;
+const STANDS = 3e-12;
 /** Relative change of what a cycle takes over a skip above which that is halved. */
 const BENT = 0.03;
 /** Relative difference of the charge taken from that foreseen, from which cycles are asked anew. */
 const CENTRED = 1e-4;
+/** The same while the pack fills: its current falls off by a time of its own. Gauss at two places is then off by 4e-7. */
+const BENT_FILLING = 0.2;
+/** Share of the charge that cycles move together by which it nearly stands still. */
+const STANDING = 1e-6;
 /** Share of the charge by which what the cells hold may change over a skip. */
 const WARMED = 2e-3;
 /** [V] from which a branch counts as not settled, and the share of its time then skipped at once. */
@@ -133,6 +137,7 @@ export class CycleSkip {
     state.put(end.slow);
     state.time = time + way.count * schedule.period;
     this.last = { cycle: { ...way.ahead, soc: end.soc }, lag: way.lag };
+    for (const k of this.keepers) k.skipped?.(way.count * schedule.period);
     return way.count;
   }
 
@@ -156,9 +161,10 @@ export class CycleSkip {
     const off = slow.map((v, k) => v - here.slow[k]!);
     const begins = probe.take(soc, slow, 0) && [...probe.course];
     if (!begins) return undefined;
-    let count = Math.min(this.most(here, off), most);
+    const bent = here.took > 0 ? BENT : BENT_FILLING;
+    let count = Math.min(this.most(here, off, most), most);
     for (; count >= FEW_CYCLES; count = Math.floor(count / 2)) {
-      const ahead = this.ahead(here, count);
+      const ahead = this.ahead(here, count, bent);
       if (!ahead) continue;
       const way = new Way(here, ahead, off, count);
       if (this.warms(slow, way.slow(1, ahead))) continue;
@@ -175,7 +181,7 @@ export class CycleSkip {
   }
 
   /** Cycles over which the OCV is smooth enough to be taken at two places, and no more than let the branches settle. */
-  private most({ soc, took, decay }: SettledCycle, off: Float64Array): number {
+  private most({ soc, took, decay }: SettledCycle, off: Float64Array, most: number): number {
     const { cell } = this.plant.pack;
     // Towards empty, or towards full.
     const way = took > 0 ? 1 : -1;
@@ -186,7 +192,9 @@ export class CycleSkip {
       return Math.abs(cell.area(soc) - cell.area(soc - way * span) - way * span * mean);
     };
     while (span > LEAST_SOC && error() > AREA * cell.area(1)) span *= 0.7;
-    let count = took === 0 ? Infinity : span / Math.abs(took);
+    // Next to full it may creep on for long.
+    if (took < 0) span = Math.max(span, STANDING);
+    let count = Math.abs(took) * most < STANDING ? most : span / Math.abs(took);
     off.forEach((v, b) => {
       const stays = decay[b]!;
       const behind = v + (this.last?.lag[b] ?? 0);
@@ -197,7 +205,8 @@ export class CycleSkip {
   }
 
   /** The settled cycle after so many, if it takes nearly as much. */
-  private ahead(here: SettledCycle, count: number): SettledCycle | undefined {
+  private ahead(here: SettledCycle, count: number, bent: number): SettledCycle | undefined {
+    if (Math.abs(here.took) <= STANDS) return here;
     let found: SettledCycle | undefined = here;
     // What they take together is known when the last of them is.
     for (let turn = 0; turn < 2; turn++) {
@@ -205,7 +214,7 @@ export class CycleSkip {
       found = this.probe.settle(here.soc - count * took, found);
       if (!found) return undefined;
       const apart = Math.abs(found.took - here.took);
-      if (apart > BENT * Math.abs(here.took) + STANDS) return undefined;
+      if (apart > bent * Math.abs(here.took) + STANDS) return undefined;
       if (count * apart < Math.abs(found.took)) break;
     }
     return found;
@@ -242,6 +251,8 @@ export class CycleSkip {
       this.envelope?.keep({ time, soc: from, took, trace: probe.trace, seconds, weight });
       end -= weight * (b.from - state.soc);
     }
+    // What stands still does not drift by rounding.
+    if (Math.abs(way.took(0.5)) <= STANDS) end = soc;
     return { soc: end, slow: way.slow(1, way.ahead), on };
   }
 
