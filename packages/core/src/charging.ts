@@ -22,17 +22,17 @@ export {
   type SourceCurve,
 } from './charging/source.ts';
 export { contractSource, suggestCharging, usualSources } from './sizing/charging.ts';
-export { charge, CHARGE_LIMIT } from './solver/charge.ts';
-export { ChargeReading } from './solver/chargeReading.ts';
-export { endsFull } from './solver/chargeResult.ts';
-export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './solver/chargeResult.ts';
-export { CHARGE } from './solver/ledger.ts';
-export { CHARGE_ROW } from './solver/series.ts';
+export { charge, CHARGE_LIMIT } from './run/charge.ts';
+export { ChargeReading } from './run/reading/chargeReading.ts';
+export { endsFull } from './run/account/chargeResult.ts';
+export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './run/account/chargeResult.ts';
+export { CHARGE } from './run/account/ledger.ts';
+export { CHARGE_ROW } from './run/account/series.ts';
 export { chargeNetlist } from './io/chargeNetlist.ts';
 export { transferNetlist } from './io/transferNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
-export { outage, type Gone } from './solver/outage.ts';
-export type { OutageResult, Stretched, Who } from './solver/outageResult.ts';
+export { outage } from './run/outage.ts';
+export type { Gone, OutageResult, Stretched, Who } from './run/account/outageResult.ts';
 export {
   handOver,
   handOverCourse,
@@ -40,12 +40,12 @@ export {
   type HandedOver,
   type Transfer,
 } from './transients/transfer.ts';
-export { lowestLevel, type FloatLevel } from './sizing/float.ts';
-export { heldFrom, holdField, holdTimes, type Hold, type HoldField } from './sizing/hold.ts';
-export type { GroupsCharged } from './solver/chargeResult.ts';
-export { joinsOf, meeting, JOIN_WAYS, wayOf, type JoinOption, type JoinWay } from './sizing/joins.ts';
-export { goneOf } from './sizing/timeline.ts';
-export { randomYear, shareRange, YEARS, yearsOf, type Year } from './sizing/years.ts';
-export { backupOf, type BackupAnswers, type OutageRow } from './sizing/backup.ts';
+export { lowestLevel, type FloatLevel } from './backup/float.ts';
+export { heldFrom, holdField, holdTimes, type Hold, type HoldField } from './backup/hold.ts';
+export type { GroupsCharged } from './run/account/chargeResult.ts';
+export { joinsOf, meeting, JOIN_WAYS, wayOf, type JoinOption, type JoinWay } from './backup/joins.ts';
+export { goneOf } from './backup/timeline.ts';
+export { randomYear, shareRange, YEARS, yearsOf, type Year } from './backup/years.ts';
+export { backupOf, type BackupAnswers, type OutageRow } from './backup/backup.ts';
 export { backupFindings } from './checks/charging/backup.ts';
-export { chargeTogether, type Station, type Together } from './solver/chargeTogether.ts';
+export { chargeTogether, type Station, type Together } from './run/chargeTogether.ts';

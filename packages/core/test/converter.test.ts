@@ -13,8 +13,8 @@ import {
   type PolynomialLoss,
 } from './core.ts';
 import { monthlyRate } from '../src/plant/pack.ts';
-import { shelfHours } from '../src/solver/shelf.ts';
-import { nosePoint } from '../src/solver/nose.ts';
+import { shelfHours } from '../src/run/shelf.ts';
+import { nosePoint } from '../src/run/march/nose.ts';
 import { load, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
 

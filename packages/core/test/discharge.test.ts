@@ -9,7 +9,7 @@ import {
   type Load,
   type RunResult,
 } from './core.ts';
-import { nosePoint } from '../src/solver/nose.ts';
+import { nosePoint } from '../src/run/march/nose.ts';
 import { load, plainCell, quasiStatic, seriesOhms, thread } from './build.ts';
 import { cases, input, meets, type Case } from './cases.ts';
 

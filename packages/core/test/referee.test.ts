@@ -20,8 +20,8 @@ import {
   type Load,
   type RunResult,
 } from './core.ts';
-import { CellState } from '../src/solver/state.ts';
-import { Step } from '../src/solver/step.ts';
+import { CellState } from '../src/run/step/state.ts';
+import { Step } from '../src/run/step/step.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
 
 const WH = 3600;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { CellGroup } from '../src/model/group.ts';
-import { readingOf } from '../src/solver/reading.ts';
+import { readingOf } from '../src/run/reading/reading.ts';
 import { CELL_LIBRARY, decodeThread, ROW, simulate, type ThreadDocument } from './core.ts';
 import { load, plainCell, seriesOhms, thread } from './build.ts';
 import { caseOf, input, meets, type Case } from './cases.ts';

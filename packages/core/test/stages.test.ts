@@ -13,8 +13,8 @@ import {
 import { awgArea, awgDiameter, awgResistance, copperFactor } from '../src/conductors/awg.ts';
 import { CLASS_1, class5Resistance } from '../src/conductors/iec60228.ts';
 import { leadResistance } from '../src/conductors/lead.ts';
-import { nosePoint } from '../src/solver/nose.ts';
-import { pathAmps } from '../src/solver/state.ts';
+import { nosePoint } from '../src/run/march/nose.ts';
+import { pathAmps } from '../src/run/step/state.ts';
 import { bothWindow } from '../src/stages/kinds/buckBoost.ts';
 import { knee, oredRail, shockley } from '../src/stages/oring.ts';
 import { StagePoint } from '../src/stages/point.ts';

@@ -21,11 +21,11 @@ import { Allowance } from '../src/numeric/allowance.ts';
 import { LOOK } from '../src/plant/cellTable.ts';
 import { compile, compileCharging } from '../src/plant/compile.ts';
 import { EFFORT } from '../src/plant/network.ts';
-import { ChargeReading } from '../src/solver/chargeReading.ts';
-import { restInTheDark } from '../src/solver/dark.ts';
-import { LedgerSum } from '../src/solver/ledger.ts';
-import { CellState, fullerAt, lookAt } from '../src/solver/state.ts';
-import { dipChance } from '../src/sizing/years.ts';
+import { ChargeReading } from '../src/run/reading/chargeReading.ts';
+import { restInTheDark } from '../src/run/dark.ts';
+import { LedgerSum } from '../src/run/account/ledger.ts';
+import { CellState, fullerAt, lookAt } from '../src/run/step/state.ts';
+import { dipChance } from '../src/backup/years.ts';
 import { handOver } from '../src/transients/transfer.ts';
 
 /**

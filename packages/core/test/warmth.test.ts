@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { typicalTemperature, typicalWarmth } from '../src/cells/temperature.ts';
 import type { CellTemperature } from '../src/model/temperature.ts';
-import { readingOf } from '../src/solver/reading.ts';
+import { readingOf } from '../src/run/reading/reading.ts';
 import {
   CELL_LIBRARY,
   decodeThread,

@@ -23,7 +23,7 @@ import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { eases } from '../src/checks/finding.ts';
 import type { Edit } from '../src/model/edit.ts';
 import { EFFORT } from '../src/plant/network.ts';
-import { Step } from '../src/solver/step.ts';
+import { Step } from '../src/run/step/step.ts';
 
 /** Random threads; a thousand by `npm run soak`. */
 const RUNS = 3;

@@ -3,8 +3,8 @@ import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { backupFindings } from '../src/checks/charging/backup.ts';
 import { planOf } from '../src/bench/plan.ts';
 import { predictions } from '../src/bench/predict.ts';
-import type { Ledger } from '../src/solver/ledger.ts';
-import type { Counts } from '../src/solver/result.ts';
+import type { Ledger } from '../src/run/account/ledger.ts';
+import type { Counts } from '../src/run/account/result.ts';
 
 /** What one question about a thread came to. */
 export interface Asked {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Joint, CARRIES } from '../src/plant/joint.ts';
-import { dipChance } from '../src/sizing/years.ts';
+import { dipChance } from '../src/backup/years.ts';
 import {
   backupFindings,
   backupOf,

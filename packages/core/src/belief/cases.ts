@@ -3,8 +3,8 @@ import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { usualWeakest } from '../model/group.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import type { CellWarmth, DeadEnd, GroupsAtEnd, UsefulEnd } from '../solver/result.ts';
-import { answersOf } from '../solver/rundown.ts';
+import type { CellWarmth, DeadEnd, GroupsAtEnd, UsefulEnd } from '../run/account/result.ts';
+import { answersOf } from '../run/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { fadeAfter, type FadeRange } from './fade.ts';
 

@@ -4,8 +4,8 @@ import { USUAL_TOLERANCES } from '../model/belief.ts';
 import type { Grade } from '../model/grade.ts';
 import type { Load } from '../model/load.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import type { Candidate } from '../solver/batch.ts';
-import { stageGrade } from '../solver/grades.ts';
+import type { Candidate } from '../run/batch.ts';
+import { stageGrade } from '../run/reading/grades.ts';
 import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
 import type { Spread } from './spread.ts';
 

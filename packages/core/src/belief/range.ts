@@ -1,7 +1,7 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile, SharedPaths } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import { answersOf } from '../solver/rundown.ts';
+import { answersOf } from '../run/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { drawn, figuresOf, type Figure } from './figures.ts';
 import { sharesOf } from './shares.ts';

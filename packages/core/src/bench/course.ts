@@ -1,6 +1,6 @@
-import { readingOf } from '../solver/reading.ts';
-import type { RunResult } from '../solver/result.ts';
-import { ROW } from '../solver/series.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import type { RunResult } from '../run/account/result.ts';
+import { ROW } from '../run/account/series.ts';
 
 /** How a run-down goes where the pack's leads begin; of a programme of many cycles by the mean of each. */
 export interface Course {

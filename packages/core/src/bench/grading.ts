@@ -2,7 +2,7 @@ import type { BenchCell } from '../model/readings.ts';
 import type { Edit } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
-import { answersOf } from '../solver/rundown.ts';
+import { answersOf } from '../run/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 
 /** Beyond what a cell is not used. */

@@ -3,11 +3,11 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { cellTable } from '../plant/cellTable.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import { timesLonger } from '../sizing/float.ts';
-import { charge } from '../solver/charge.ts';
-import { endsFull } from '../solver/chargeResult.ts';
-import { idleDraw } from '../solver/idle.ts';
-import { answersOf } from '../solver/rundown.ts';
+import { timesLonger } from '../backup/float.ts';
+import { charge } from '../run/charge.ts';
+import { endsFull } from '../run/account/chargeResult.ts';
+import { idleDraw } from '../run/idle.ts';
+import { answersOf } from '../run/rundown.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 
 /** Where trades differ. */

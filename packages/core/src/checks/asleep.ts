@@ -3,7 +3,7 @@ import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { cycleSeconds, modeName } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { idleDraw } from '../solver/idle.ts';
+import { idleDraw } from '../run/idle.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import { nameOf, type CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';

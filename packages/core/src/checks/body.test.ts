@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { load, seriesOhms, thread } from '../../test/build.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import type { Goals, ThreadDocument } from '../model/thread.ts';
-import { simulate } from '../solver/rundown.ts';
+import { simulate } from '../run/rundown.ts';
 import { findings } from './checks.ts';
 
 const cell = CELL_LIBRARY['18650-energy']!;

@@ -1,5 +1,5 @@
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
-import { ROW } from '../solver/series.ts';
+import { ROW } from '../run/account/series.ts';
 import { chatter } from '../transients/chatter.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';

@@ -12,9 +12,9 @@ import { defaultLinear } from '../model/kinds/linear.ts';
 import type { Diode } from '../model/parts.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { partsFor } from '../sizing/suggest.ts';
-import { readingOf } from '../solver/reading.ts';
-import { ROW } from '../solver/series.ts';
-import { simulate } from '../solver/rundown.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import { ROW } from '../run/account/series.ts';
+import { simulate } from '../run/rundown.ts';
 import { findings } from './checks.ts';
 import { eases, type Finding } from './finding.ts';
 
@@ -69,7 +69,7 @@ describe('findings with parts in use', () => {
     const run = simulate(doc, { rows: 4000 });
     const from = run.stageModes.b!.find((m) => m.mode === 'dropout')!.from;
     const reading = readingOf(run);
-    const volts = reading.stageAt(reading.rowAt(from), 0).inputVolts;
+    const volts = reading.stageReading(reading.rowAt(from), 0).inputVolts;
     const said = words(find(doc, 'headroom:b')).match(/needs (\d\.\d\d) V/)![1];
     expect(Number(said)).toBeCloseTo(volts, 2);
     expect(Number(said)).toBeGreaterThan(6.5 / 0.92 + 0.1);

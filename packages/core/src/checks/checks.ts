@@ -1,7 +1,7 @@
 import { applyEdits } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import type { RunResult } from '../solver/result.ts';
-import { simulate } from '../solver/rundown.ts';
+import type { RunResult } from '../run/account/result.ts';
+import { simulate } from '../run/rundown.ts';
 import { body } from './body.ts';
 import { brokenOff } from './brokenOff.ts';
 import { checkContext, type CheckContext } from './context.ts';

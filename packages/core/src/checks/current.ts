@@ -5,7 +5,7 @@ import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { RegulatedStage } from '../model/kinds/base.ts';
 import { Pack, type Lead } from '../model/pack.ts';
 import { seriesElements } from '../plant/pack.ts';
-import { ROW } from '../solver/series.ts';
+import { ROW } from '../run/account/series.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { collapsesForHeat } from './heat.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';

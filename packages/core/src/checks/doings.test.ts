@@ -3,7 +3,7 @@ import { load, plainCell, seriesOhms, thread } from '../../test/build.ts';
 import { applyEdits } from '../model/edit.ts';
 import { defaultBuckBoost } from '../model/kinds/buckBoost.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { simulate } from '../solver/rundown.ts';
+import { simulate } from '../run/rundown.ts';
 import { findings } from './checks.ts';
 import type { Finding } from './finding.ts';
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { demoThreads } from '../demo/threads.ts';
 import { applyEdits } from '../model/edit.ts';
-import { backupOf } from '../sizing/backup.ts';
-import { charge } from '../solver/charge.ts';
-import { simulate } from '../solver/rundown.ts';
+import { backupOf } from '../backup/backup.ts';
+import { charge } from '../run/charge.ts';
+import { simulate } from '../run/rundown.ts';
 import { chargeFindings } from './charging/charging.ts';
 import { backupFindings } from './charging/backup.ts';
 import { findings } from './checks.ts';

@@ -10,7 +10,7 @@ import { surroundingsOf } from '../model/thread.ts';
 import type { Envelope } from '../sizing/envelope.ts';
 import { warmsUp } from '../sizing/heat.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
-import type { ModeInterval } from '../solver/result.ts';
+import type { ModeInterval } from '../run/account/result.ts';
 import { HOLDS } from '../stages/modes.ts';
 import { StagePoint } from '../stages/point.ts';
 import { junction } from '../design/thermal.ts';
@@ -59,7 +59,7 @@ export function collapsesForHeat(c: CheckContext, stage: Stage, k: number): Mode
 /** A stage at an instant of the run, were there no limit to its junction. Its own loads alone hang on it. */
 function withoutHeatLimit(c: CheckContext, stage: Regulated, k: number, time: number): StagePoint {
   const free = { ...stage, maxJunction: undefined, thermalResistance: 0 } as Stage;
-  const { inputVolts } = c.reading.stageAt(c.reading.rowAt(time), k);
+  const { inputVolts } = c.reading.stageReading(c.reading.rowAt(time), k);
   const point = new StagePoint();
   const asked = (volts: number) => askedAmps(c.doc, stage.id, volts).reduce((sum, l) => sum + l.amps, 0);
   stageSolver(free)(inputVolts, asked, point);

@@ -1,9 +1,9 @@
 import { FUSE_CLASSES, meltsWithin, PULSE_SHARE, usualMelting } from '../conductors/fuse.ts';
 import { Fuse, Protection } from '../model/pack.ts';
-import { readingOf } from '../solver/reading.ts';
-import type { RunResult } from '../solver/result.ts';
-import { simulate } from '../solver/rundown.ts';
-import { ROW } from '../solver/series.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import type { RunResult } from '../run/account/result.ts';
+import { simulate } from '../run/rundown.ts';
+import { ROW } from '../run/account/series.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import { above } from './current.ts';

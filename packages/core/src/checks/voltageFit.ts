@@ -154,7 +154,7 @@ function noHeadroom(c: CheckContext): Said[] {
     if (!isRegulated(stage)) return [];
     const dropout = c.run.stageModes[stage.id]?.find((m) => m.mode === 'dropout');
     if (!dropout || dropout.from > Math.max(c.run.usefulEnd.time, c.needed)) return [];
-    const needs = neededInput(stage, c.reading.stageAt(c.reading.rowAt(dropout.from), k).outputAmps);
+    const needs = neededInput(stage, c.reading.stageReading(c.reading.rowAt(dropout.from), k).outputAmps);
     const why =
       needs === undefined
         ? `It cannot step its input up that far at its largest duty; from here on its output follows the input down.`

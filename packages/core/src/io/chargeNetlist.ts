@@ -1,9 +1,9 @@
 import { cableOhms, sourceCurve } from '../charging/source.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { ChargeReading } from '../solver/chargeReading.ts';
-import type { ChargeResult } from '../solver/chargeResult.ts';
-import { Reading } from '../solver/reading.ts';
-import { ROW } from '../solver/series.ts';
+import { ChargeReading } from '../run/reading/chargeReading.ts';
+import type { ChargeResult } from '../run/account/chargeResult.ts';
+import { Reading } from '../run/reading/reading.ts';
+import { ROW } from '../run/account/series.ts';
 import { nodeNames, packLines, railLines, type Joined } from './pathNetlist.ts';
 import { spiceNumber, spiceText } from './spice.ts';
 
@@ -75,5 +75,5 @@ function jointVolts(doc: ThreadDocument, reading: Reading, row: number, at: stri
   const load = doc.loads.findIndex((l) => l.from === at);
   if (load >= 0) return reading.at(row, reading.load(load, 'volts'));
   const stage = doc.stages.findIndex((s) => s.from === at);
-  return stage >= 0 ? reading.stageAt(row, stage).inputVolts : 0;
+  return stage >= 0 ? reading.stageReading(row, stage).inputVolts : 0;
 }

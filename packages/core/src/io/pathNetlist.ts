@@ -2,9 +2,9 @@ import { drainsOf } from '../model/pack.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { seriesElements } from '../plant/pack.ts';
 import { spiceNumber, spiceText } from './spice.ts';
-import type { RunResult } from '../solver/result.ts';
-import { readingOf, type Reading } from '../solver/reading.ts';
-import { ROW } from '../solver/series.ts';
+import type { RunResult } from '../run/account/result.ts';
+import { readingOf, type Reading } from '../run/reading/reading.ts';
+import { ROW } from '../run/account/series.ts';
 import { passesInput } from '../stages/traits.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 
@@ -30,7 +30,7 @@ export function pathNetlist(doc: ThreadDocument, run: RunResult, time: number): 
   const guesses = [`v(${PACK})=${num(reading.at(row, ROW.packVolts))}`];
   const names = nodeNames(doc);
   doc.stages.forEach((s, k) => {
-    const vout = reading.stageAt(row, k).outputVolts;
+    const vout = reading.stageReading(row, k).outputVolts;
     guesses.push(`v(${names.get(s.id)!})=${num(vout)}`);
   });
   lines.push(`.nodeset ${guesses.join(' ')}`, '.op', '.end');
@@ -65,7 +65,7 @@ export function railLines(doc: ThreadDocument, reading: Reading, row: number, jo
   const lines: string[] = [];
   const names = nodeNames(doc);
   doc.stages.forEach((s, k) => {
-    const { inputVolts: vin, inputAmps: iin, outputVolts, outputAmps: iout } = reading.stageAt(row, k);
+    const { inputVolts: vin, inputAmps: iin, outputVolts, outputAmps: iout } = reading.stageReading(row, k);
     const node = names.get(s.id)!;
     const input = railOf(names, s.from, joint);
     lines.push(`* ${spiceText(s.name)}`);

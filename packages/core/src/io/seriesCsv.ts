@@ -9,7 +9,7 @@ import {
   stageColumn,
   STAGE_ROW,
   type Series,
-} from '../solver/series.ts';
+} from '../run/account/series.ts';
 
 /** The run as CSV: comma, decimal point, units in the header, one row an instant, CRLF as RFC 4180 asks. */
 export function seriesCsv(doc: ThreadDocument, series: Series): string {

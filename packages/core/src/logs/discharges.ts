@@ -108,7 +108,7 @@ export function fromDischarges(
       `discharges over at least ${100 * COVERED} % of ${short(capacity / 3600)} Ah`,
     );
   }
-  const courses = sums.map(({ log }) => courseOf(log, capacity));
+  const courses = sums.map(({ log }) => logCourse(log, capacity));
   // The slower a log the longer it goes on: where all others have ended it is the one that tells.
   const a = courses.reduce((far, c) => (c.most > far.most ? c : far));
   const both = Math.max(0, 1 - covered);
@@ -201,7 +201,7 @@ function warmthOf(
     const celsius = log.celsius!;
     let [holds, times] = [1, 1];
     for (let turn = 0; turn < TURNS; turn++) {
-      const course = courseOf(log, capacity * holds);
+      const course = logCourse(log, capacity * holds);
       const ratios: number[] = [];
       for (let k = 0; k < course.taken.length; k++) {
         const z = 1 - course.taken[k]!;
@@ -270,7 +270,7 @@ interface Course {
   most: number;
 }
 
-function courseOf(log: Log, capacity: number): Course {
+function logCourse(log: Log, capacity: number): Course {
   const taken = chargeTaken(log).map((q) => q / capacity);
   return { taken, log, most: taken.at(-1)! };
 }

@@ -268,7 +268,7 @@ function lostIn(joint: Joint, adapter: number, pack: number): number {
 export const WATCHED = { nothing: 0, ready: 1, tapered: 2, again: 3 } as const;
 
 /** Column of a charger's first number. */
-export function chargeAt(stages: number, loads: number): number {
+export function chargerAt(stages: number, loads: number): number {
   return columnCount(stages, loads);
 }
 

@@ -1,10 +1,10 @@
 import type { CellRecord } from '../model/cell.ts';
 import { FORMAT, PACK, VERSION, type ThreadDocument } from '../model/thread.ts';
 import { cellTable } from '../plant/cellTable.ts';
-import { readingOf } from '../solver/reading.ts';
-import type { DeadReason } from '../solver/result.ts';
-import { simulate } from '../solver/rundown.ts';
-import { ROW } from '../solver/series.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import type { DeadReason } from '../run/account/result.ts';
+import { simulate } from '../run/rundown.ts';
+import { ROW } from '../run/account/series.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 
 /** One cell discharged by a steady current. */

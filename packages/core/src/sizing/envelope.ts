@@ -1,8 +1,8 @@
 import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
-import { readingOf, type Reading, type StageReading } from '../solver/reading.ts';
-import type { RunResult } from '../solver/result.ts';
-import { ROW } from '../solver/series.ts';
+import { readingOf, type Reading, type StageReading } from '../run/reading/reading.ts';
+import type { RunResult } from '../run/account/result.ts';
+import { ROW } from '../run/account/series.ts';
 import type { Mode } from '../stages/modes.ts';
 import type { Switching } from '../stages/parts/period.ts';
 import { stressOf, type Stress } from '../stages/parts/stress.ts';
@@ -113,7 +113,7 @@ export function stageEnvelope(
   const heat = new Map<keyof Airs, Envelope['heat'][number]>();
   for (const row of reading.instants(k, between)) {
     const time = reading.time(row);
-    const { snapshot, warm } = read(reading.stageAt(row, k), time);
+    const { snapshot, warm } = read(reading.stageReading(row, k), time);
     const airs = airsAt(doc, reading, row);
     const room = heatRoom(warm, hottestOf(airs));
     if (room !== undefined) snapshot.heatRoom = room;
@@ -127,7 +127,7 @@ export function stageEnvelope(
   return {
     figures: figureExtremes(defs, snapshots),
     snapshots,
-    inputs: { least, most, first, last: reading.stageAt(reading.last, k).inputVolts },
+    inputs: { least, most, first, last: reading.stageReading(reading.last, k).inputVolts },
     mostAmps: reading.extremes(reading.stage(k, 'outputAmps')).most,
     modes: modeShares(run, id),
     efficiency: intake > 0 ? Math.max(0, 1 - lost.reduce((sum, e) => sum + e.joules, 0) / intake) : 0,

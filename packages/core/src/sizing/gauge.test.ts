@@ -8,7 +8,7 @@ import { applyEdits } from '../model/edit.ts';
 import type { Gauge } from '../model/gauge.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
-import { simulate } from '../solver/rundown.ts';
+import { simulate } from '../run/rundown.ts';
 import { gaugeReading, loadedSoc, suggestGauge } from './gauge.ts';
 
 it('G-LADDER-1: taps, thresholds and the charge they stand for, at rest and under load', () => {

@@ -5,9 +5,9 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import { compile } from '../plant/compile.ts';
 import type { PackPlant } from '../plant/pack.ts';
-import type { Reading } from '../solver/reading.ts';
-import { readingOf } from '../solver/reading.ts';
-import type { RunResult } from '../solver/result.ts';
+import type { Reading } from '../run/reading/reading.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import type { RunResult } from '../run/account/result.ts';
 
 /** One level of a gauge. */
 export interface GaugeLevel {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, thread } from '../../test/build.ts';
 import { defaultLinear } from '../model/kinds/linear.ts';
-import { simulate } from '../solver/rundown.ts';
+import { simulate } from '../run/rundown.ts';
 import { stageEnvelope } from './envelope.ts';
 import { airsOf } from './heat.ts';
 

@@ -1,7 +1,7 @@
 import { isConverter } from '../model/kinds/registry.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
-import { readingOf } from '../solver/reading.ts';
-import type { RunResult } from '../solver/result.ts';
+import { readingOf } from '../run/reading/reading.ts';
+import type { RunResult } from '../run/account/result.ts';
 import { mostHeat } from '../stages/laws/converter.ts';
 import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
@@ -135,7 +135,7 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
   for (let n = 0; n <= LOOKS; n++) {
     const row = reading.rowAt((n / LOOKS) * reading.time(reading.last));
     const time = reading.time(row);
-    const { inputVolts: vin, outputAmps: asked } = reading.stageAt(row, k);
+    const { inputVolts: vin, outputAmps: asked } = reading.stageReading(row, k);
     if (!(vin > 0) || (points.length > 0 && time <= points.at(-1)!.time)) continue;
     points.push({ ...mostOutput(law, vin, stage.outputVolts, bounds), time, vin, asked });
   }

@@ -1,7 +1,7 @@
 import { isConverter, type Stage } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { compile } from '../plant/compile.ts';
-import { answersOf } from '../solver/rundown.ts';
+import { answersOf } from '../run/rundown.ts';
 import { usesParts } from '../stages/switching.ts';
 
 /** What a better part would add to the run. */

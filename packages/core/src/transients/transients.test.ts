@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { caseOf, input, meets } from '../../test/cases.ts';
-import { PACK_EVENT } from '../solver/events.ts';
-import { Guard, GUARDED } from '../solver/guard.ts';
+import { PACK_EVENT } from '../run/march/events.ts';
+import { Guard, GUARDED } from '../run/keepers/guard.ts';
 import { chatter } from './chatter.ts';
 import { dip } from './dip.ts';
 import { inrush, ramp, slewAt } from './inrush.ts';

@@ -1,4 +1,4 @@
-import type { DeadReason } from '../solver/result.ts';
+import type { DeadReason } from '../run/account/result.ts';
 
 /** Why the pack stops giving anything, as the end of a sentence; the same on a screen and on paper. */
 export const END_WORDS: Readonly<Record<DeadReason, string>> = {

@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { compile, demoThreads, findings, runPlant, type Stage, type ThreadDocument } from '../core.ts';
 import { SharedPaths } from '../../src/plant/compile.ts';
-import { CHUNKS } from '../../src/solver/batch.ts';
+import { CHUNKS } from '../../src/run/batch.ts';
 
 /**
  * One of two workers over alternatives of the demo thread with stated losses: packs, cells' health, set points and

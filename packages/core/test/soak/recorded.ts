@@ -15,7 +15,7 @@ import { anyWhole } from '../everything.ts';
 import { numbersIn } from '../extreme.ts';
 import { anyBusy, anyProgramme } from '../programmes.ts';
 import { chargeFindings } from '../../src/checks/charging/charging.ts';
-import { outage } from '../../src/solver/outage.ts';
+import { outage } from '../../src/run/outage.ts';
 
 /**
  * Figures of many random threads of each kind, written to a file or compared with one: what an engine rebuilt must give again.

@@ -63,7 +63,7 @@ export function sampleRun(doc: ThreadDocument, run: RunResult, time: number): In
       inputAmps: at(reading.stage(k, 'inputAmps')),
       outputVolts: at(reading.stage(k, 'outputVolts')),
       outputAmps: at(reading.stage(k, 'outputAmps')),
-      mode: reading.stageAt(a, k).mode,
+      mode: reading.stageReading(a, k).mode,
     };
     stages.set(s.id, point);
     flows.stages.set(s.id, {

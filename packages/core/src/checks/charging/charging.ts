@@ -1,5 +1,5 @@
 import type { ThreadDocument } from '../../model/thread.ts';
-import type { ChargeResult } from '../../solver/chargeResult.ts';
+import type { ChargeResult } from '../../run/account/chargeResult.ts';
 import { found, type Family, type Finding } from '../finding.ts';
 import { cells } from './cells.ts';
 import { chargeContext, type ChargeContext } from './context.ts';

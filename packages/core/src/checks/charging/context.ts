@@ -2,7 +2,7 @@ import { sourceCurve, type SourceCurve } from '../../charging/source.ts';
 import { stopVolts, type StopVolts } from '../../charging/volts.ts';
 import type { Charging } from '../../model/charging.ts';
 import type { ThreadDocument } from '../../model/thread.ts';
-import type { ChargeResult } from '../../solver/chargeResult.ts';
+import type { ChargeResult } from '../../run/account/chargeResult.ts';
 import { formatQuantity } from '../../units/formatQuantity.ts';
 
 /** What the checks of a charge look at. */

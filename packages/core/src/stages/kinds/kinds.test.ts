@@ -12,7 +12,7 @@ import { isRegulated, type Stage } from '../../model/kinds/registry.ts';
 import type { Diode } from '../../model/parts.ts';
 import { stageEnvelope } from '../../sizing/envelope.ts';
 import { partsFor } from '../../sizing/suggest.ts';
-import { simulate } from '../../solver/rundown.ts';
+import { simulate } from '../../run/rundown.ts';
 import { MODE, MODES } from '../modes.ts';
 import { CONVERSION, StagePoint } from '../point.ts';
 import { highestOutput, neededInput, passesInput, stageSolver } from '../traits.ts';

@@ -2,7 +2,7 @@ import { demoThreads } from '@mile-thread/core';
 import { planOf } from '@mile-thread/core/bench';
 import { expect, it } from 'vitest';
 import { canRead, placeOf, placesOf } from './atBench.ts';
-import { limitsOf } from './session.ts';
+import { packLimits } from './session.ts';
 
 const door = demoThreads().find((d) => d.name === 'Library door lock')!;
 const microscope = demoThreads().find((d) => d.name.includes('microscope'))!;
@@ -35,12 +35,12 @@ it('each step of a plan is read where its red lead lies, and only what needs no 
 
 it('nothing of a thread is given more than its pack full and a twentieth, nor more than cells and board bear', () => {
   const { pack } = microscope;
-  const { volts, amps } = limitsOf(microscope);
+  const { volts, amps } = packLimits(microscope);
   expect(volts).toBeCloseTo(1.05 * pack.series * pack.cell.fullVolts, 1);
   const rated = pack.cell.dischargeRate * pack.cell.capacityAh * pack.parallel;
   expect(amps).toBeCloseTo(Math.min(rated, pack.protection!.tripCurrent), 2);
   const open = { ...microscope, pack: { ...pack, protection: undefined, parallel: 3 } };
-  expect(limitsOf(open as typeof microscope).amps).toBeCloseTo(
+  expect(packLimits(open as typeof microscope).amps).toBeCloseTo(
     3 * pack.cell.dischargeRate * pack.cell.capacityAh,
     2,
   );

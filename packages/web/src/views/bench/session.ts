@@ -166,7 +166,7 @@ export async function connectStandIns(
       await joined(
         role,
         'simulated',
-        new Instrument(role, await openSocket(`/standins/${id}/${role}`), limitsOf(doc)),
+        new Instrument(role, await openSocket(`/standins/${id}/${role}`), packLimits(doc)),
       );
   } catch (error) {
     put({ trouble: (error as Error).message });
@@ -176,7 +176,7 @@ export async function connectStandIns(
 }
 
 /** [V] [A] that nothing of a thread may be given: the pack full and a twentieth, what its cells may give. Common practice. */
-export function limitsOf({ pack }: ThreadDocument): Limits {
+export function packLimits({ pack }: ThreadDocument): Limits {
   const { cell, series, parallel, protection } = pack;
   const volts = 1.05 * series * cell.fullVolts;
   const rated = cell.dischargeRate * cell.capacityAh * parallel;
@@ -198,7 +198,7 @@ export async function connectSerial(
     const line = await openSerial(baud);
     if (!line) return;
     await lines.get(role)?.close();
-    await joined(role, 'serial', new Instrument(role, line, limitsOf(doc)));
+    await joined(role, 'serial', new Instrument(role, line, packLimits(doc)));
   } catch (error) {
     put({ trouble: (error as Error).message });
   }

@@ -138,7 +138,7 @@ function keptCycles(
         watts[l]! += (seconds * (reading.loadWatts(r, l) + reading.loadWatts(r + 1, l))) / 2 / period;
       });
       doc.stages.forEach((s, k) => {
-        const { outputVolts, mode } = reading.stageAt(r, k);
+        const { outputVolts, mode } = reading.stageReading(r, k);
         if (!isRegulated(s) || mode === 'shutDown') return;
         rails[k] = Math.min(rails[k]!, (100 * outputVolts) / s.outputVolts);
       });

@@ -1,0 +1,38 @@
+import type { Ledger } from './ledger.ts';
+import type { Counts, RangeInterval } from './result.ts';
+import type { Series } from './series.ts';
+
+/** Mains that is gone. [s] */
+export interface Gone {
+  from: number;
+  to: number;
+}
+
+/** Who carries the loads. */
+export type Who = 'adapter' | 'both' | 'battery' | 'nobody';
+
+/** Something that is so for a while. [s] */
+export interface Stretched<T> {
+  what: T;
+  from: number;
+  to: number;
+}
+
+/** A timeline of mains. Plain values: it can cross to and from a worker. */
+export interface OutageResult {
+  /** [s] up to where it was worked out, and whether that is all of it */
+  end: { time: number; whole: boolean };
+  who: Stretched<Who>[];
+  /** [s] in which nothing was carried */
+  dark: Gone[];
+  /** [J] that the loads did not get meanwhile, by their mean draw */
+  unserved: number;
+  /** whether a programme that is too fast to be followed was taken by its mean draw */
+  byMean: boolean;
+  /** state of charge at its lowest, with [s] when */
+  lowest: { soc: number; time: number };
+  ledger: Ledger;
+  loadRanges: Record<string, RangeInterval[]>;
+  counts: Counts;
+  series: Series;
+}

@@ -1,0 +1,121 @@
+import type { ThreadDocument } from '../model/thread.ts';
+import { repeatsWithin } from '../model/cycle.ts';
+import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
+import type { Conditions } from '../plant/conditions.ts';
+import { meanDraws } from './timeline/atTime.ts';
+import { Carried } from './keepers/carried.ts';
+import { ChargeKeeper } from './keepers/chargeKeeper.ts';
+import { ChargeReading } from './reading/chargeReading.ts';
+import { attempt, Ground, type RunOptions } from './keepers/ground.ts';
+import type { Track } from './timeline/track.ts';
+import { Mains } from './timeline/mains.ts';
+import type { Gone, OutageResult, Stretched, Who } from './account/outageResult.ts';
+import { Programme } from './timeline/programme.ts';
+import { Recorder } from './account/recorder.ts';
+import { Run } from './run.ts';
+import { scheduleOf, stretchesBetween } from './timeline/schedule.ts';
+import { CycleSkip } from './skip/skip.ts';
+
+/** Cycles of them taken one by one. */
+const MOST_CYCLES = 2000;
+/** Rows for a whole charge. */
+const ROWS = 24;
+
+/**
+ * A timeline of mains: where the pack gives nothing more, all is dark until mains or the loads change.
+ * @param doc a thread that says how it is charged; a programmer's error otherwise
+ * @param gone when mains is gone, in order, apart from each other @param horizon [s]
+ * @param options.byMean whether a programme that repeats within the hour is taken by its mean draw: for many years at once
+ */
+export function outage(
+  doc: ThreadDocument,
+  gone: readonly Gone[],
+  horizon: number,
+  conditions: Partial<Conditions> = {},
+  options: RunOptions & { byMean?: boolean } = {},
+): OutageResult {
+  const plant = compileCharging(doc, { startSoc: 1, ...conditions });
+  const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
+  if (!fast || options.byMean) return onTimeline(plant, gone, horizon, options, fast);
+  const found = onTimeline(plant, gone, horizon, attempt(options), false);
+  if (found.end.whole) return found;
+  // Too many cycles that no skip carries: by their mean it is known at least about when.
+  const again = compileCharging(doc, { startSoc: 1, ...conditions });
+  return onTimeline(again, gone, horizon, options, true);
+}
+
+function onTimeline(
+  plant: Plant,
+  gone: readonly Gone[],
+  horizon: number,
+  options: RunOptions,
+  byMean: boolean,
+): OutageResult {
+  const schedule = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
+  const recorder = new Recorder(plant, options.rows ?? ROWS);
+  const ground = new Ground(plant, options, recorder);
+  const { holds, loads, board, state } = ground;
+  const steady = !schedule ? plant.path.network.draws : byMean ? meanDraws(plant.doc, schedule) : undefined;
+  if (steady) loads.begin(steady, true);
+  const charger = new ChargeKeeper(plant, state, true);
+  const mains = new Mains(state, gone, [holds, loads, charger]);
+  const fast = !steady && schedule!.repeats && schedule!.period < FAST;
+  const period = fast ? schedule!.period : 0;
+  const carried = new Carried(ground, mains, period, (from, to) =>
+    steady ? [{ seconds: to - from, draws: steady }] : stretchesBetween(schedule!, from, to),
+  );
+  const tracks: Track[] = [mains];
+  if (!steady) {
+    const skip = new CycleSkip(ground, schedule!, [holds, charger, carried]);
+    const until = () => Math.min(horizon, mains.next);
+    tracks.push(
+      new Programme(ground, schedule!, {
+        skip,
+        most: fast ? MOST_CYCLES : Infinity,
+        until,
+      }),
+    );
+  }
+  const run = new Run(ground, {
+    keepers: [holds, loads, charger, carried, board],
+    tracks,
+    mains,
+    horizon,
+  });
+  const answers = run.toEnd();
+  const series = recorder.finish();
+  return {
+    end: { time: answers.deadEnd.time, whole: answers.deadEnd.reason === 'timeLimit' },
+    who: asOne(carried.who, period),
+    dark: carried.gaps,
+    unserved: carried.unserved,
+    byMean,
+    lowest: lowestOf(new ChargeReading(series)),
+    ledger: answers.ledgerAtDead,
+    loadRanges: answers.loadRanges,
+    counts: answers.counts,
+    series,
+  };
+}
+
+/** Who carries, without what lasted no time; what changes within each cycle of a programme [s] is carried by both. */
+function asOne(who: readonly Stretched<Who>[], period: number): Stretched<Who>[] {
+  const all: Stretched<Who>[] = [];
+  for (const { what, from, to } of who) {
+    if (!(to > from)) continue;
+    const last = all.at(-1);
+    const brief = what !== 'nobody' && last !== undefined && last.what !== 'nobody' && from === last.to;
+    if (brief && to - from < period && (last.what === 'both' || last.to - last.from < period)) {
+      last.what = last.what === what ? what : 'both';
+      last.to = to;
+    } else if (brief && last.what === what) last.to = to;
+    else all.push({ what, from, to });
+  }
+  return all;
+}
+
+/** State of charge at its lowest, with [s] when. */
+function lowestOf(rows: ChargeReading): { soc: number; time: number } {
+  const row = rows.best((r) => -rows.at(r, 'soc'));
+  return { soc: Math.max(0, rows.at(row, 'soc')), time: rows.at(row, 'time') };
+}
