@@ -45,6 +45,8 @@ export interface PackPlant {
   cutoff: number;
   /** [V] of one cell at which the protection stops a charge; Infinity without one */
   over: number;
+  /** [V] of a cell above which its board bleeds the group; Infinity where it never does */
+  bleeds: number;
   /** [A] at which it opens, and as a short circuit; Infinity without one */
   trip: number;
   short: number;
@@ -121,6 +123,8 @@ export function packPlant(pack: Pack, given: Conditions, merged = false): PackPl
       monthlyRate(pack.cell.selfDischargePerMonth) * factors.selfDischarge.at(air) * given.selfDischarge,
     cutoff: protection?.cutoffVolts ?? -Infinity,
     over: protection?.overVolts ?? Infinity,
+    bleeds:
+      groups && protection?.balanceCurrent ? (protection.balanceVolts ?? pack.cell.fullVolts) : Infinity,
     trip: protection?.tripCurrent ?? Infinity,
     short: protection?.shortCurrent ?? Infinity,
     delays: {

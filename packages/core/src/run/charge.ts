@@ -49,8 +49,8 @@ export class ChargeRun {
     const ground = new Ground(plant, options, recorder);
     const { state, ledger, march, holds, loads, board } = ground;
     this.ground = ground;
-    const charger = (this.charger = new ChargeKeeper(plant, state));
     this.thermistor = new Thermistor(plant);
+    const charger = (this.charger = new ChargeKeeper(plant, state, false, this.thermistor));
     this.full = new Fullness(plant, state, march.before);
     this.phases = new PhaseLog(plant, state, ledger, charger);
     if (plant.pack.groups) this.balancer = new Balancer(plant, state, ledger);

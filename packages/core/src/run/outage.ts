@@ -3,6 +3,7 @@ import { repeatsWithin } from '../model/cycle.ts';
 import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { meanDraws } from './timeline/atTime.ts';
+import { Balancer } from './keepers/balancer.ts';
 import { Carried } from './keepers/carried.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
 import { ChargeReading } from './reading/chargeReading.ts';
@@ -15,9 +16,12 @@ import { Recorder } from './account/recorder.ts';
 import { Run } from './run.ts';
 import { scheduleOf, stretchesBetween } from './timeline/schedule.ts';
 import { CycleSkip } from './skip/skip.ts';
+import { Thermistor } from './keepers/thermistor.ts';
 
 /** Cycles of them taken one by one. */
 const MOST_CYCLES = 2000;
+/** Looks at groups that bleed are so many times as rare as in a charge. */
+const PACE = 10;
 /** Rows for a whole charge. */
 const ROWS = 24;
 
@@ -34,14 +38,17 @@ export function outage(
   conditions: Partial<Conditions> = {},
   options: RunOptions & { byMean?: boolean } = {},
 ): OutageResult {
-  const plant = compileCharging(doc, { startSoc: 1, ...conditions });
+  const compiled = () => compileCharging(doc, { startSoc: 1, ...conditions });
+  const plant = compiled();
   const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
-  if (!fast || options.byMean) return onTimeline(plant, gone, horizon, options, fast);
-  const found = onTimeline(plant, gone, horizon, attempt(options), false);
-  if (found.end.whole) return found;
-  // Too many cycles that no skip carries: by their mean it is known at least about when.
-  const again = compileCharging(doc, { startSoc: 1, ...conditions });
-  return onTimeline(again, gone, horizon, options, true);
+  const bleeds = plant.pack.bleeds < Infinity;
+  const { byMean = false } = options;
+  if (!byMean && (fast || bleeds)) {
+    const found = onTimeline(plant, gone, horizon, attempt(options), { byMean, bleeds });
+    if (found.end.whole) return found;
+  }
+  // Too many cycles that no skip carries, or a board that bleeds on and on: without these it is known at least about when.
+  return onTimeline(compiled(), gone, horizon, options, { byMean: fast, bleeds: false });
 }
 
 function onTimeline(
@@ -49,15 +56,16 @@ function onTimeline(
   gone: readonly Gone[],
   horizon: number,
   options: RunOptions,
-  byMean: boolean,
+  { byMean, bleeds }: { byMean: boolean; bleeds: boolean },
 ): OutageResult {
   const schedule = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
   const recorder = new Recorder(plant, options.rows ?? ROWS);
   const ground = new Ground(plant, options, recorder);
-  const { holds, loads, board, state } = ground;
+  const { holds, loads, board, state, ledger } = ground;
   const steady = !schedule ? plant.path.network.draws : byMean ? meanDraws(plant.doc, schedule) : undefined;
   if (steady) loads.begin(steady, true);
-  const charger = new ChargeKeeper(plant, state, true);
+  const charger = new ChargeKeeper(plant, state, true, new Thermistor(plant));
+  const balancer = bleeds ? [new Balancer(plant, state, ledger, PACE)] : [];
   const mains = new Mains(state, gone, [holds, loads, charger]);
   const fast = !steady && schedule!.repeats && schedule!.period < FAST;
   const period = fast ? schedule!.period : 0;
@@ -66,7 +74,7 @@ function onTimeline(
   );
   const tracks: Track[] = [mains];
   if (!steady) {
-    const skip = new CycleSkip(ground, schedule!, [holds, charger, carried]);
+    const skip = new CycleSkip(ground, schedule!, [holds, charger, carried, ...balancer]);
     const until = () => Math.min(horizon, mains.next);
     tracks.push(
       new Programme(ground, schedule!, {
@@ -77,7 +85,7 @@ function onTimeline(
     );
   }
   const run = new Run(ground, {
-    keepers: [holds, loads, charger, carried, board],
+    keepers: [holds, loads, charger, carried, ...balancer, board],
     tracks,
     mains,
     horizon,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../../test/build.ts';
-import { charge, defaultLinear, type Charging } from '../../../test/core.ts';
+import { charge, ChargeReading, defaultLinear, outage, type Charging } from '../../../test/core.ts';
 
 /** Groups of three cells side by side of 2 Ah, 3 V to 4.2 V straight, 20 mΩ. */
 const cell = { ...plainCell(2, 3, 4.2, 0.02), fullVolts: 4.2 };
@@ -65,5 +65,71 @@ describe('a board that bleeds the groups that stand high', () => {
     const strong = balanced(0.2, 4.0);
     expect((2 * strong.groups!.bled[1]!) / low.groups!.bled[1]!).toBeGreaterThan(1.6);
     expect(balanced(undefined).groups!.bled).toEqual([0, 0, 0]);
+  });
+});
+
+describe('days on mains', () => {
+  /** Kept at 4.1 V a cell; the second group begins 0.3 Ah fuller, and bleeds 50 mA above 4.05 V. */
+  const kept = (bleed: number | undefined) => {
+    const protection = {
+      ...seriesOhms(0),
+      overVolts: 4.35,
+      ...(bleed === undefined ? {} : { balanceCurrent: bleed, balanceVolts: 4.05 }),
+    };
+    const doc = thread({
+      cell,
+      pack: {
+        series: 2,
+        parallel: 1,
+        groups: [
+          { capacity: 1, resistance: 1, startSoc: 0.5 },
+          { capacity: 1, resistance: 1, startSoc: 0.65 },
+        ],
+        startSoc: 0.5,
+        protection,
+      },
+      loads: [load('current', 0.2, { range: { min: 6, max: 9 } })],
+    });
+    return {
+      ...doc,
+      charging: {
+        ...charging,
+        source: { ...charging.source, volts: 12 },
+        stage: { ...charging.stage, outputVolts: 8.2 },
+        control: { current: 1, sense: 'output', terminate: 0.1, endsBy: 'battery', recharge: 4.0 },
+        meanwhile: 'battery',
+      } as Charging,
+    };
+  };
+  const day = 86_400;
+
+  it('bring unlike groups level: they then pass as much together as each of them holds', () => {
+    const gone = [{ from: 2 * day, to: 3 * day }];
+    const held = (bleed: number | undefined) => {
+      const r = outage(kept(bleed), gone, 3 * day, { startSoc: 0.5 });
+      expect(r.end.whole).toBe(true);
+      expect(r.ledger.closure).toBeLessThan(1e-6);
+      const rows = new ChargeReading(r.series);
+      const charge = (0.2 * (r.dark[0]!.from - gone[0]!.from)) / 3600;
+      // All of what the groups can pass together, from what of it was there.
+      return charge / rows.at(rows.rowAt(gone[0]!.from), 'soc');
+    };
+    // Of 2 Ah: all of it, or 0.3 Ah less.
+    expect(held(0.05)).toBeGreaterThan(1.95);
+    expect(held(undefined)).toBeCloseTo(1.7, 2);
+  });
+
+  it('a thermistor keeps the pack from being charged there too', () => {
+    const doc = kept(undefined);
+    doc.charging.control = { ...doc.charging.control!, coldest: 5, hottest: 40 };
+    const left = (air: number) => outage({ ...doc, loads: [] }, [], day, { startSoc: 0.5, air }).lowest;
+    const end = (air: number) => {
+      const { series } = outage({ ...doc, loads: [] }, [], day, { startSoc: 0.5, air });
+      return series.data[(series.count - 1) * (series.data.length / series.count) + 1]!;
+    };
+    expect(left(0).soc).toBeCloseTo(left(20).soc, 3);
+    expect(end(0)).toBeLessThan(0.7);
+    expect(end(45)).toBeLessThan(0.7);
+    expect(end(20)).toBeGreaterThan(0.8);
   });
 });

@@ -6,7 +6,7 @@ import type { Balanced } from '../account/chargeResult.ts';
 import type { LedgerSum } from '../account/ledger.ts';
 import { cellVolts, type CellState } from '../step/state.ts';
 
-/** [s] between two looks at the groups at least, and at most while one bleeds; share of its charge it bleeds meanwhile. */
+/** [s] between two looks at the groups that bleed at least, and at most; share of its charge one bleeds meanwhile. */
 const LOOK = 30;
 const LONGEST = 300;
 const BLED = 5e-4;
@@ -14,39 +14,35 @@ const BLED = 5e-4;
 const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
 const LETS_GO = 0.01;
-/** [V] by which a cell rises at most between two looks; further below they are as much rarer, up to so many times. */
-const RISES = 0.015;
-const RAREST = 60;
-
 /**
  * A board that bleeds the groups that stand high. Groups in series pass the same charge and so are one state; bleeding is what
  * sets them apart: a small part of a group's charge is taken from it at each look, and the groups are laid together anew.
- * The instant a group begins and ceases to bleed is known to a look.
+ * The instant one begins to bleed is an event of the march, the one it ceases is known to a look.
  */
 export class Balancer implements Keeper {
   private readonly amps: number;
   private readonly above: number;
   private readonly bleeds: boolean[];
   private readonly found: Balanced;
-  /** [s] of the last look, and how many times the usual until the next */
+  /** [s] of the last look, and between two while one bleeds */
   private looked = 0;
-  private times = 1;
-  /** how many times the usual it is while one bleeds */
   private readonly usual: number;
 
+  /** @param pace how many times the usual is between two looks: for weeks, in which a board bleeds on and on */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly ledger: LedgerSum,
+    pace = 1,
   ) {
     const { protection } = plant.doc.pack;
     const { groups } = plant.pack.groups!;
     const amps = protection?.balanceCurrent ?? 0;
     this.amps = amps;
-    this.above = protection?.balanceVolts ?? plant.doc.pack.cell.fullVolts;
+    this.above = plant.pack.bleeds;
     this.bleeds = groups.map(() => false);
     const least = Math.min(...groups.map((g) => g.capacity)) * plant.pack.rated * plant.pack.parallel;
-    this.usual = Math.min(LONGEST, Math.max(LOOK, (BLED * least) / amps)) / LOOK;
+    this.usual = pace * Math.min(LONGEST, Math.max(LOOK, (BLED * least) / amps));
     const missing = groups.map((g) => (1 - g.startSoc) * g.capacity * plant.pack.rated * plant.pack.parallel);
     const spread = Math.max(...missing) - Math.min(...missing);
     this.found = {
@@ -58,29 +54,28 @@ export class Balancer implements Keeper {
 
   /** [s] of the next look. */
   due(): number {
-    if (!(this.amps > 0)) return Infinity;
-    return this.looked + LOOK * this.times;
+    return this.bleeding ? this.looked + this.usual : Infinity;
   }
 
   /** Look at the present instant. @returns whether the cells are other ones than before: solve it again */
   look(): boolean {
     const { state, above } = this;
-    const seconds = state.time - this.looked;
+    if (!(this.amps > 0) || Number.isNaN(state.volts)) return false;
+    const { bleeding } = this;
     // In between nothing is taken: what has ended the charge would be gone again.
-    if (Number.isNaN(state.volts) || (seconds > 0 && state.time < this.due() * (1 - 1e-12))) return false;
+    if (bleeding && state.time < this.due() * (1 - 1e-12)) return false;
+    const moved = bleeding && this.take();
     this.looked = state.time;
-    if (!(this.amps > 0)) return false;
-    const moved = seconds > 0 && this.bleeds.some(Boolean);
-    if (moved) this.bleed(seconds);
-    const volts = this.volts();
-    volts.forEach((v, k) => (this.bleeds[k] = v > above - (this.bleeds[k] ? LETS_GO : 0)));
-    const below = (above - Math.max(...volts)) / RISES;
-    this.times = this.bleeds.some(Boolean) ? this.usual : Math.min(RAREST, Math.max(1, Math.floor(below)));
+    this.volts().forEach((v, k) => (this.bleeds[k] = v > above - (this.bleeds[k] ? LETS_GO : 0)));
     return moved;
   }
 
+  private get bleeding(): boolean {
+    return this.bleeds.some(Boolean);
+  }
+
   quietUntil(): number {
-    return this.bleeds.some(Boolean) ? 0 : Infinity;
+    return this.bleeding ? 0 : Infinity;
   }
 
   wouldSwitch(): boolean {
@@ -100,8 +95,7 @@ export class Balancer implements Keeper {
 
   /** What they have bled since the last look is taken from them. */
   close(): void {
-    const seconds = this.state.time - this.looked;
-    if (seconds > 0 && this.bleeds.some(Boolean)) this.bleed(seconds);
+    if (this.bleeding) this.take();
     this.looked = this.state.time;
   }
 
@@ -115,6 +109,26 @@ export class Balancer implements Keeper {
     const { pack } = this.plant;
     const { state } = this;
     return pack.groups!.at(state.soc, cellVolts(pack, state.volts, state.amps)).map((g) => g.volts);
+  }
+
+  /** What they have bled since the last look is taken from them. @returns whether anything was */
+  private take(): boolean {
+    const seconds = this.state.time - this.looked;
+    if (!(seconds > 0)) return false;
+    if (this.bleeds.every(Boolean)) this.bleedAll(seconds);
+    else this.bleed(seconds);
+    return true;
+  }
+
+  /** All alike: the same charge less for each, as if it had passed through them. None is set apart. */
+  private bleedAll(seconds: number): void {
+    const { plant, state, ledger, amps, found } = this;
+    const { cell, series, parallel } = plant.pack;
+    const charge = state.charge * parallel;
+    const soc = state.soc - (amps * seconds) / charge;
+    ledger.bleed(series * charge * (cell.area(state.soc) - cell.area(soc)));
+    state.soc = soc;
+    found.bled.forEach((_, k) => (found.bled[k]! += seconds));
   }
 
   /** Take what they have bled from their charge, and lay them together anew. */

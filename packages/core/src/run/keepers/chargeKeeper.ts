@@ -40,11 +40,15 @@ export class ChargeKeeper implements Keeper {
   private again: number;
   private doneAt = NaN;
 
-  /** @param stays whether it goes on minding once the pack is full: it begins anew below the volts for that */
+  /**
+   * @param stays whether it goes on minding once the pack is full: it begins anew below the volts for that
+   * @param thermistor that may keep it from charging at all
+   */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly stays = false,
+    private readonly thermistor?: { why: 'cold' | 'hot' | undefined },
   ) {
     this.charger = plant.charger!;
     const { control } = this.charger.charging;
@@ -75,6 +79,11 @@ export class ChargeKeeper implements Keeper {
   private begin(stage: ChargeStage): void {
     const { charger, plant } = this;
     const { control } = charger.charging;
+    if (this.thermistor?.why) {
+      this.stage = 'done';
+      charger.set('off', { on: false, amps: 0 }, {});
+      return plant.path.fedAnew();
+    }
     this.stage = stage;
     const gentle = control?.precharge;
     if (stage === 'done') {

@@ -2,10 +2,18 @@ import type { Plant } from '../../plant/compile.ts';
 import { highestCellVolts, lowestCellVolts, pathAmps } from '../step/state.ts';
 
 /** What at the pack itself ends a run. */
-export const PACK_EVENT = { cutoff: 1, trip: 2, empty: 4, short: 8, over: 16, opens: 32 } as const;
+export const PACK_EVENT = {
+  cutoff: 1,
+  trip: 2,
+  empty: 4,
+  short: 8,
+  over: 16,
+  opens: 32,
+  bleeds: 64,
+} as const;
 
 /** Events of the pack in which loads are shed are counted from here on. */
-const SHED = 64;
+const SHED = 128;
 
 /**
  * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
@@ -33,6 +41,8 @@ export class Events {
 
 function packEvents({ pack, sheds, charger }: Plant, volts: number, amps: number, soc: number): number {
   const into = pathAmps(pack, amps);
+  // Nothing watches the highest but a charge.
+  const highest = charger ? highestCellVolts(pack, volts, amps, soc) : -Infinity;
   let shed = 0;
   for (let k = 0; k < sheds.length; k++) {
     const at = sheds[k]!;
@@ -45,6 +55,7 @@ function packEvents({ pack, sheds, charger }: Plant, volts: number, amps: number
     (into > pack.short ? PACK_EVENT.short : 0) |
     (soc <= 0 ? PACK_EVENT.empty : 0) |
     (charger && soc > 1 ? PACK_EVENT.over : 0) |
-    (charger && highestCellVolts(pack, volts, amps, soc) > pack.over ? PACK_EVENT.opens : 0)
+    (highest > pack.over ? PACK_EVENT.opens : 0) |
+    (highest > pack.bleeds ? PACK_EVENT.bleeds : 0)
   );
 }
