@@ -11,16 +11,10 @@ export {
 } from './charging/volts.ts';
 export { CHARGE_LIMITS, LIMITS, type ChargeLimit } from './charging/limits.ts';
 export { ChargePoint } from './charging/point.ts';
-export {
-  cableOhms,
-  contractOf,
-  mostAmps,
-  sourceCurve,
-  sourceVolts,
-  throughReadings,
-  type Contract,
-  type SourceCurve,
-} from './charging/source.ts';
+export { cableOhms, sourceLaw, sourceVolts } from './charging/source.ts';
+export { contractOf, type Contract } from './charging/sources/contracts.ts';
+export { type SourceKind, type SourceLaw } from './charging/sources/kind.ts';
+export { throughReadings } from './charging/sources/readings.ts';
 export { contractSource, suggestCharging, usualSources } from './sizing/charging.ts';
 export { charge, CHARGE_LIMIT } from './run/charge.ts';
 export { ChargeReading } from './run/reading/chargeReading.ts';

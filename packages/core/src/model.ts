@@ -38,16 +38,12 @@ export {
   SeriesDiode,
   Trimmed,
 } from './model/charging.ts';
-export {
-  BEYOND,
-  ContractSource,
-  Offer,
-  ReadSource,
-  SourceReading,
-  SupplySource,
-  Wall,
-  type Source,
-} from './model/source.ts';
+export { BEYOND, Wall } from './model/sources/base.ts';
+export { ContractSource, Offer } from './model/sources/contracts.ts';
+export { ReadSource, SourceReading } from './model/sources/readings.ts';
+export { type Source } from './model/sources/registry.ts';
+export { SupplySource } from './model/sources/supply.ts';
+export { registerSource, retold, sourceKind, sourceKinds } from './charging/sources/registry.ts';
 export { CellTemperature, FactorTable, PackWarmth } from './model/temperature.ts';
 export { decodeThread, encodeThread, parseThread } from './model/decode.ts';
 export { changeThread } from './model/changeThread.ts';

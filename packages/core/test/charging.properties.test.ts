@@ -7,7 +7,7 @@ import {
   decodeThread,
   LIMITS,
   simulate,
-  sourceCurve,
+  sourceLaw,
   type ThreadDocument,
 } from './core.ts';
 import { anyCharged } from './anyCharging.ts';
@@ -29,7 +29,7 @@ describe('laws of any charge', () => {
         for (const e of ledger.entries) expect(e.joules, JSON.stringify(e)).toBeGreaterThan(-1e-9 * all);
         expect(end.time).toBeLessThanOrEqual(CHARGE_LIMIT);
         expect(end.soc).toBeLessThanOrEqual(1 + 1e-6);
-        const { limit, beyond } = sourceCurve(doc.charging.source);
+        const { limit, beyond } = sourceLaw(doc.charging.source);
         const { control, stage } = doc.charging;
         const rows = new ChargeReading(r.series);
         for (let k = 0; k < rows.count; k++) {

@@ -1,4 +1,4 @@
-import { sourceCurve } from '../charging/source.ts';
+import { sourceLaw } from '../charging/source.ts';
 import type { Charging } from '../model/charging.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
@@ -36,7 +36,7 @@ export function filledFrom(
 
 /** [V] the rail that both feed stands at on either, under no load; and [V] it may fall to. */
 export function meetingVolts(doc: ThreadDocument, { source, join, meanwhile }: Charging) {
-  const { open } = sourceCurve(source);
+  const { open } = sourceLaw(source);
   const at = join?.at ?? 'pack';
   const stage = doc.stages.find((s) => s.id === at);
   const own = stage && isRegulated(stage) ? stage.outputVolts : doc.pack.series * doc.pack.cell.fullVolts;
@@ -82,7 +82,7 @@ export function dipOf(
  * @param charging [A] by charging alone @param watts [W] of the loads on the rail, at `volts`
  */
 export function adapterAt({ source, meanwhile }: Charging, charging: number, watts: number, volts: number) {
-  const { limit } = sourceCurve(source);
+  const { limit } = sourceLaw(source);
   const loads = meanwhile === 'path' ? watts / Math.max(volts, 1) : 0;
   return { worst: Math.min(charging, limit) + loads, limit };
 }

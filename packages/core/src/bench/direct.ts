@@ -1,4 +1,5 @@
-import { sourceCurve } from '../charging/source.ts';
+import { sourceLaw } from '../charging/source.ts';
+import { sourceKind } from '../charging/sources/registry.ts';
 import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
 import { dividerSpread } from '../design/divider.ts';
@@ -7,7 +8,7 @@ import type { Spread } from '../belief/spread.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
 import type { Grade } from '../model/grade.ts';
 import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
-import type { ReadSource, Source } from '../model/source.ts';
+import type { Source } from '../model/sources/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 
 /** Figures that are read as they are: what is set somewhere. */
@@ -139,7 +140,7 @@ function chargingFigures({ charging }: ThreadDocument): SetFigure[] {
 }
 
 function sourceFigures(source: Source): SetFigure[] {
-  const { open, droop } = sourceCurve(source);
+  const { open, droop } = sourceLaw(source);
   const to = (kind: 'openVolts' | 'droop', value: number, tolerance: number): SetFigure => ({
     figure: of('source', kind, source.grade, tolerance),
     value,
@@ -149,17 +150,15 @@ function sourceFigures(source: Source): SetFigure[] {
     }),
   });
   // A contract's volts are what was agreed on.
-  const volts = source.kind === 'contracts' ? [] : [to('openVolts', open, OPEN)];
+  const volts = sourceKind(source).agreed ? [] : [to('openVolts', open, OPEN)];
   return droop > 0 ? [...volts, to('droop', droop, 2 * USUAL_TOLERANCES[source.grade])] : volts;
 }
 
-/** A source with other open volts or another droop; one of readings gets them at nothing and at half its limit. */
+/** A source with other open volts or another droop. */
 function withCurve(source: Source, kind: 'openVolts' | 'droop', value: number): Source {
-  const curve = { ...sourceCurve(source), [kind === 'droop' ? 'droop' : 'open']: value };
-  if (source.kind === 'supply') return { ...source, volts: curve.open, droop: curve.droop };
-  if (source.kind === 'contracts') return { ...source, droop: curve.droop };
-  const at = (amps: number) => ({ amps, volts: curve.open - curve.droop * amps });
-  return { ...source, readings: [at(0), at(source.limit / 2)] } satisfies ReadSource;
+  const { open, droop } = sourceLaw(source);
+  const curve = kind === 'droop' ? { open, droop: value } : { open: value, droop };
+  return sourceKind(source).withCurve(source, curve) as Source;
 }
 
 /** Step of the plan a figure is read at directly, without which nothing tells of it. */

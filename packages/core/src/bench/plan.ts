@@ -1,4 +1,4 @@
-import { sourceCurve, sourceVolts } from '../charging/source.ts';
+import { sourceLaw, sourceVolts } from '../charging/source.ts';
 import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
@@ -253,7 +253,7 @@ function steps({ stages }: ThreadDocument): PlanStep[] {
 function charging(doc: ThreadDocument): PlanStep[] {
   if (!doc.charging) return [];
   const { source, control, stage } = doc.charging;
-  const curve = sourceCurve(source);
+  const curve = sourceLaw(source);
   const half = halfOf(curve.limit);
   const droop = 2 * USUAL_TOLERANCES[source.grade] * curve.droop * half;
   const steps: PlanStep[] = [

@@ -1,4 +1,4 @@
-import { sourceCurve, sourceVolts } from '../charging/source.ts';
+import { sourceLaw, sourceVolts } from '../charging/source.ts';
 import { stopVolts } from '../charging/volts.ts';
 import { drawn, figuresOf } from '../belief/figures.ts';
 import { isRegulated } from '../model/kinds/registry.ts';
@@ -200,7 +200,7 @@ function dips(doc: ThreadDocument, run: RunResult, values: Values): void {
 function charger({ charging }: ThreadDocument, values: Values): void {
   if (!charging) return;
   const { source, control, stage } = charging;
-  const curve = sourceCurve(source);
+  const curve = sourceLaw(source);
   values.set('source:open', curve.open);
   values.set('source:half', sourceVolts(curve, halfOf(curve.limit)));
   const stop = stopVolts(charging);

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { caseOf, input, meets } from '../../test/cases.ts';
 import { chooseContract, rung, type LadderTask } from './contracts.ts';
 import { leastFixed, programmedRange, turnFor } from './current.ts';
-import { contractOf, sourceCurve, throughReadings } from './source.ts';
+import { sourceLaw } from './source.ts';
+import { contractOf } from './sources/contracts.ts';
+import { throughReadings } from './sources/readings.ts';
 import { setForWorst, spreadOf, stopVolts, varianceShares } from './volts.ts';
 
 const H6 = 'H6_charging';
@@ -75,7 +77,7 @@ describe('adapters by their readings', () => {
     expect(line.droop).toBeCloseTo(0.4, 9);
     expect(line.volts).toBeCloseTo(25.5, 9);
     expect(line.off).toBeLessThan(1e-9);
-    const curve = sourceCurve({
+    const curve = sourceLaw({
       name: 'Adapter',
       kind: 'readings',
       readings,

@@ -1,4 +1,4 @@
-import type { Offer } from '../model/source.ts';
+import type { Offer } from '../model/sources/contracts.ts';
 
 /** What a buck charger is to do with a ladder of contracts. */
 export interface LadderTask {

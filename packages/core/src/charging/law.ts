@@ -9,7 +9,8 @@ import { QUIESCENT } from '../stages/point.ts';
 import { compileStage, ownDraw, passesInput } from '../stages/traits.ts';
 import { ChargePoint, diodeDrop, type FromSource } from './point.ts';
 import { LIMIT } from './limits.ts';
-import { cableOhms, mostAmps, sourceCurve, wallWatts, type SourceCurve } from './source.ts';
+import { cableOhms, sourceLaw, wallWatts } from './source.ts';
+import type { SourceLaw } from './sources/kind.ts';
 
 /** Share of its volts over which a charger's output goes from all to none: how stiff it holds them. */
 const KNEE = 1e-5;
@@ -45,7 +46,7 @@ export interface Setting {
  * losses of the stage it is made of.
  */
 export class ChargerLaw {
-  readonly source: SourceCurve;
+  readonly source: SourceLaw;
   /** times it has been looked at where its input stands */
   asks = 0;
   /** [Ω] of cable and contacts */
@@ -92,7 +93,7 @@ export class ChargerLaw {
   constructor(charging: Charging, air: number) {
     const { stage, control, diode } = charging;
     const compiled = compileStage(stage, air);
-    this.source = sourceCurve(charging.source);
+    this.source = sourceLaw(charging.source);
     this.law = this.now = compiled.law;
     this.mostHeat = compiled.mostHeat;
     this.quiescent = ownDraw(stage);
@@ -106,7 +107,7 @@ export class ChargerLaw {
     this.diodeVolts = drop.volts;
     this.diodeOhms = drop.ohms;
     const { open } = this.source;
-    this.most = mostAmps(this.source);
+    this.most = this.source.most;
     this.set = control && 'outputVolts' in stage ? stage.outputVolts : Infinity;
     const top = Math.min(this.set, open);
     const stiff = (KNEE * top) / (control?.current ?? this.most);
@@ -227,28 +228,27 @@ export class ChargerLaw {
   private inputAt(amps: number, vout: number): number {
     const { now: law, source, wire, load } = this;
     const ohms = source.droop + wire;
-    const soft = source.beyond === 'soft';
-    if (ohms === 0 && !soft) return source.open;
-    if (!load && !soft && law instanceof SeriesLaw) return this.open - ohms * law.at(1, vout, amps).inputAmps;
+    if (ohms === 0 && source.straight) return source.open;
+    if (!load && source.straight && law instanceof SeriesLaw)
+      return this.open - ohms * law.at(1, vout, amps).inputAmps;
     this.asked = amps;
     this.askedVolts = vout;
     return (this.near = this.beside() ?? highestVoltage(this.leftAt, source.open));
   }
 
-  /** [V] that droop, cable and sag leave of the source where the input stands at `volts`, as it is asked. */
+  /** [V] that the source gives past its cable where the input stands at `volts`, as it is asked. */
   private left(volts: number): number {
     const { source } = this;
     this.asks++;
     const own = this.now.at(volts, this.askedVolts, this.asked).inputAmps;
     if (own === Infinity) return 0;
     const total = own + this.besides(volts, own);
-    const over = source.beyond === 'soft' && total > source.limit ? source.sag * (total - source.limit) : 0;
-    return this.open - (source.droop + this.wire) * total - over;
+    return source.volts(total + this.others) - this.wire * total;
   }
 
   /** [V] of the source before anything of this charger: what others take has drooped it. */
   private get open(): number {
-    return this.source.open - this.source.droop * this.others;
+    return this.source.volts(this.others);
   }
 
   /** [V] the same by secants from where it stood last; undefined where that is not clearly the upper branch. */
@@ -304,8 +304,7 @@ export class ChargerLaw {
     const loadAmps = this.besides(vin, inAmps);
     const total = inAmps + loadAmps;
     const terminals = vin + wire * total;
-    // Where the source begins to sag is a bend of its own.
-    out.clear(limit, 2 * p.regime + (source.beyond === 'soft' && total > source.limit ? 1 : 0));
+    out.clear(limit, 2 * p.regime + source.stretch(total + this.others));
     out.outVolts = vout;
     out.outAmps = amps;
     out.inVolts = vin;

@@ -1,4 +1,4 @@
-import { cableOhms, sourceCurve } from '../charging/source.ts';
+import { cableOhms, sourceLaw } from '../charging/source.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { ChargeReading } from '../run/reading/chargeReading.ts';
 import type { ChargeResult } from '../run/account/chargeResult.ts';
@@ -22,7 +22,7 @@ export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: n
   const rows = new ChargeReading(result.series);
   const reading = new Reading(result.series, Infinity);
   const row = rows.rowAt(time);
-  const { open, droop } = sourceCurve(charging!.source);
+  const { open, droop } = sourceLaw(charging!.source);
   const wire = cableOhms(charging!);
   const { stage, control, diode, join, meanwhile } = charging!;
   const fed = meanwhile === 'off' ? { ...doc, stages: [], loads: [] } : doc;

@@ -3,7 +3,8 @@ import { StageBase } from './kinds/base.ts';
 import { STAGE_VARIANTS, type Stage } from './kinds/registry.ts';
 import { Connectors, Lead } from './pack.ts';
 import { Divider } from './parts.ts';
-import { SourceBase, SOURCE_VARIANTS, type Source } from './source.ts';
+import { SourceBase } from './sources/base.ts';
+import { SOURCE_VARIANTS, type Source } from './sources/registry.ts';
 
 /** A gentle current for cells that are very empty. */
 export class Precharge {

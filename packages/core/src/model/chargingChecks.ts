@@ -1,6 +1,6 @@
 import { relationIssues } from './stageChecks.ts';
 import { issue, type Issue } from './issue.ts';
-import type { Source } from './source.ts';
+import { sourceIssues } from './sources/registry.ts';
 import { PACK, type ThreadDocument } from './thread.ts';
 
 /** Mains that goes within its timeline, of a thread that says what it is charged from. */
@@ -70,19 +70,4 @@ export function chargingIssues({ charging, modes = [], stages }: ThreadDocument)
     );
   }
   return found;
-}
-
-/** Offers that can be asked for, readings that say a slope. @param at path of the source, for the messages */
-function sourceIssues(source: Source, at: string): Issue[] {
-  if (source.kind === 'contracts') {
-    return source.offers.flatMap(({ least, volts }, k) =>
-      least !== undefined && least > volts
-        ? [issue('range', `${at}.offers[${k}].least`, least, `at most its volts (${volts})`)]
-        : [],
-    );
-  }
-  if (source.kind !== 'readings') return [];
-  const loads = new Set(source.readings.map((r) => r.amps));
-  if (loads.size > 1) return [];
-  return [issue('range', `${at}.readings`, 'one current', 'readings at two currents or more')];
 }

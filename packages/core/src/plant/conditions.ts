@@ -1,6 +1,6 @@
 import { groupsOf, windowOf, type CellGroup } from '../model/group.ts';
 import { repeats } from '../model/cycle.ts';
-import type { Source } from '../model/source.ts';
+import type { Source } from '../model/sources/registry.ts';
 import { cycleSeconds } from '../model/programme.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { DailyAir, goesWithDays } from './warmth.ts';

@@ -1,4 +1,4 @@
-import type { Source } from '../model/source.ts';
+import type { Source } from '../model/sources/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { repeatsWithin } from '../model/cycle.ts';
 import { compileCharging, FAST, type Plant } from '../plant/compile.ts';

@@ -52,12 +52,13 @@ export function chargeTogether(doc: ThreadDocument, from: readonly number[]): To
   const runs = plants.map((p) => new ChargeRun(p, {}, new Recorder(p, 0), undefined));
   const stations: Station[] = runs.map(() => ({ amps: 0 }));
   const over = runs.map((run) => run.start() !== undefined);
-  const { open, droop, limit, beyond } = plants[0]!.charger!.law.source;
+  const { source } = plants[0]!.charger!.law;
+  const { limit, beyond } = source;
   const asked = plants.reduce((sum, p) => sum + ofCharger(p, CHARGE_COLUMN.sourceAmps), 0);
   const taken = new Float64Array(runs.length);
   const told = new Float64Array(runs.length);
   const small = CHANGED * plants[0]!.charger!.amps;
-  const volts = () => open - droop * taken.reduce((a, b) => a + b, 0);
+  const volts = () => source.volts(taken.reduce((a, b) => a + b, 0));
   /** Look at what each takes, and tell it what the others do. @returns whether any was told anything new */
   const agree = (least: number): boolean => {
     let any = false;

@@ -4,9 +4,11 @@ import { defaultBuck } from '../model/kinds/buck.ts';
 import { defaultBuckBoost } from '../model/kinds/buckBoost.ts';
 import { defaultLinear } from '../model/kinds/linear.ts';
 import type { Stage } from '../model/kinds/registry.ts';
-import type { Offer, Source, SupplySource } from '../model/source.ts';
+import type { Offer } from '../model/sources/contracts.ts';
+import type { Source } from '../model/sources/registry.ts';
+import type { SupplySource } from '../model/sources/supply.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { sourceCurve } from '../charging/source.ts';
+import { sourceLaw } from '../charging/source.ts';
 
 /** [Ω] of a source's own regulation; and what an adapter takes from the wall besides. Common practice, no source. */
 const DROOP = 0.1;
@@ -82,7 +84,7 @@ const HEADROOM = 1;
 /** A charger for a thread's pack and a source: of the kind that fits both, at half the cells' rate or what the source gives. */
 export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
   const { cell, series, parallel } = doc.pack;
-  const { open, limit } = sourceCurve(source);
+  const { open, limit } = sourceLaw(source);
   const full = Number((TRIM * series * cell.fullVolts).toPrecision(4));
   const empty = series * cell.endVolts;
   const wanted = Math.min(RATE, cell.chargeRate) * cell.capacityAh * parallel;

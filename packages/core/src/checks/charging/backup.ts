@@ -1,5 +1,5 @@
 import type { ThreadDocument } from '../../model/thread.ts';
-import { sourceCurve } from '../../charging/source.ts';
+import { sourceLaw } from '../../charging/source.ts';
 import type { ChargeControl } from '../../model/charging.ts';
 import type { Edit } from '../../model/edit.ts';
 import { isRegulated } from '../../model/kinds/registry.ts';
@@ -147,7 +147,7 @@ function feeds({ doc: { charging }, answers: { result, rail } }: BackupContext):
 const MARGIN = 0.02;
 
 function asked({ doc: { charging }, answers: { adapter } }: BackupContext): Said[] {
-  const letsGo = sourceCurve(charging!.source).beyond === 'hiccup';
+  const letsGo = sourceLaw(charging!.source).beyond === 'hiccup';
   // Managed, the charger gives way to the loads.
   if (charging!.join?.kind === 'managed' || adapter.worst <= adapter.limit * (1 + 1e-6)) return [];
   return [

@@ -1,4 +1,5 @@
-import { sourceCurve, type SourceCurve } from '../../charging/source.ts';
+import { sourceLaw } from '../../charging/source.ts';
+import type { SourceLaw } from '../../charging/sources/kind.ts';
 import { stopVolts, type StopVolts } from '../../charging/volts.ts';
 import type { Charging } from '../../model/charging.ts';
 import type { ThreadDocument } from '../../model/thread.ts';
@@ -10,14 +11,14 @@ export interface ChargeContext {
   doc: ThreadDocument;
   charging: Charging;
   result: ChargeResult;
-  source: SourceCurve;
+  source: SourceLaw;
   /** where it stops, tolerances and all; undefined where nothing holds the volts */
   stop: StopVolts | undefined;
 }
 
 export function chargeContext(doc: ThreadDocument, result: ChargeResult): ChargeContext {
   const charging = doc.charging!;
-  return { doc, charging, result, source: sourceCurve(charging.source), stop: stopVolts(charging) };
+  return { doc, charging, result, source: sourceLaw(charging.source), stop: stopVolts(charging) };
 }
 
 export const A = (amps: number) => formatQuantity(amps, 'A', 3);

@@ -1,5 +1,5 @@
 import { halfOf, type PlanStep } from '@mile-thread/core/bench';
-import { sourceCurve } from '@mile-thread/core/charging';
+import { sourceLaw } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import type { Instrument, Quantity, Role } from '../../instruments/driver.ts';
@@ -143,7 +143,7 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
     const load = driver('load');
     await load.tell('LEADS source');
     change('load', { place: 'source' });
-    await load.set('amps', halfOf(sourceCurve(doc.charging!.source).limit));
+    await load.set('amps', halfOf(sourceLaw(doc.charging!.source).limit));
     change('load', { on: true });
     await load.output(true);
   }

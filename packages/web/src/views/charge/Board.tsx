@@ -1,5 +1,11 @@
 import { cableOhms, CHARGE_LIMITS, ChargeReading, type ChargeResult } from '@mile-thread/core/charging';
-import { isConverter, MEANWHILE, STAGE_KINDS, type ThreadDocument } from '@mile-thread/core/model';
+import {
+  isConverter,
+  MEANWHILE,
+  sourceKind,
+  STAGE_KINDS,
+  type ThreadDocument,
+} from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import clsx from 'clsx';
 import { useMemo } from 'react';
@@ -174,7 +180,7 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
           onClick={() => onOpen('source')}
         >
           <b>{source.name}</b>
-          <span>{sourceWords(doc)}</span>
+          <span>{sourceKind(source).words(source)}</span>
           <span>gives {W(now.watts.source)}</span>
         </button>
         {charging!.meanwhile !== 'off' && (
@@ -191,13 +197,6 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
 /** The one load there is by its name, several as such. */
 function loadsWord({ loads }: ThreadDocument): string {
   return loads.length === 1 ? loads[0]!.name : `${loads.length} loads`;
-}
-
-function sourceWords({ charging }: ThreadDocument): string {
-  const { source } = charging!;
-  if (source.kind === 'contracts') return `asks for ${V(source.asks)}`;
-  if (source.kind === 'supply') return `${V(source.volts)} · ${A(source.limit)}`;
-  return `${source.readings.length} readings · ${A(source.limit)}`;
 }
 
 /** [°C] of the charger's junction, where anything is said of it. */

@@ -2,11 +2,10 @@ import {
   cableOhms,
   ChargeReading,
   contractOf,
-  mostAmps,
-  sourceCurve,
+  sourceLaw,
   sourceVolts,
   type ChargeResult,
-  type SourceCurve,
+  type SourceLaw,
 } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
@@ -110,7 +109,7 @@ function Ring({ doc, charge, most }: Pick<Props, 'doc' | 'charge'> & { most: { x
 function curvesOf(doc: ThreadDocument, charge: ChargeResult) {
   const { charging } = doc;
   const { source } = charging!;
-  const own = sourceCurve(source);
+  const own = sourceLaw(source);
   const wire = cableOhms(charging!);
   const rows = new ChargeReading(charge.series);
   const been = Array.from(
@@ -123,7 +122,7 @@ function curvesOf(doc: ThreadDocument, charge: ChargeResult) {
     source.kind === 'contracts'
       ? source.offers
           .filter((o) => o.volts !== own.open)
-          .map((o) => ({ ...own, open: o.volts, limit: o.amps }))
+          .map((o) => sourceLaw({ ...source, asks: o.volts, offers: [{ volts: o.volts, amps: o.amps }] }))
       : [];
   const most =
     1.25 * Math.max(own.limit, ...others.filter((o) => o.open <= 1.3 * own.open).map((o) => o.limit));
@@ -151,10 +150,14 @@ function curvesOf(doc: ThreadDocument, charge: ChargeResult) {
   };
 }
 
+/** Points of a curve that is not straight. */
+const BENT = 40;
+
 /** A source's curve up to its limit, and how it lets go. */
-function shape(curve: SourceCurve, wire: number): { x: number[]; y: number[] } {
-  const last = curve.beyond === 'soft' ? Math.min(mostAmps(curve), 1.25 * curve.limit) : curve.limit;
-  const x = [0, curve.limit, ...(last > curve.limit ? [last] : [])];
-  const y = x.map((i) => Math.max(0, sourceVolts(curve, i) - wire * i));
-  return curve.beyond === 'soft' ? { x, y } : { x: [...x, curve.limit], y: [...y, 0] };
+function shape(law: SourceLaw, wire: number): { x: number[]; y: number[] } {
+  const last = law.beyond === 'soft' ? Math.min(law.most, 1.25 * law.limit) : law.limit;
+  const bent = law.straight ? [] : Array.from({ length: BENT }, (_, k) => ((k + 1) / BENT) * law.limit);
+  const x = [0, ...bent, law.limit, ...(last > law.limit ? [last] : [])];
+  const y = x.map((i) => Math.max(0, sourceVolts(law, i) - wire * i));
+  return law.beyond === 'soft' ? { x, y } : { x: [...x, law.limit], y: [...y, 0] };
 }
