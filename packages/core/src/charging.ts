@@ -17,7 +17,7 @@ export { type SourceKind, type SourceLaw } from './charging/sources/kind.ts';
 export { throughReadings } from './charging/sources/readings.ts';
 export { contractSource, suggestCharging, usualSources } from './sizing/charging.ts';
 export { charge, CHARGE_LIMIT } from './run/charge.ts';
-export { ChargeReading } from './run/reading/chargeReading.ts';
+export { Reading } from './run/reading/reading.ts';
 export { endsFull } from './run/account/chargeResult.ts';
 export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './run/account/chargeResult.ts';
 export { CHARGE } from './run/account/ledger.ts';

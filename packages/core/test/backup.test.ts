@@ -6,7 +6,7 @@ import {
   answersOf,
   CELL_LIBRARY,
   charge,
-  ChargeReading,
+  Reading,
   compile,
   defaultBoost,
   defaultBuck,
@@ -320,7 +320,7 @@ function timeline(c: Case, capacityWh: number) {
   }));
   const horizon = input(c, 'horizon') * HOUR;
   const r = outage(doc, gone, horizon);
-  const rows = new ChargeReading(r.series);
+  const rows = new Reading(r.series);
   /** Share of its energy it holds. */
   const held = (soc: number) => (soc * (volts - 0.1) + 0.1 * soc * soc) / volts;
   const shareAt = (time: number) => {
@@ -477,7 +477,7 @@ describe('timelines of mains', () => {
       undefined,
       { startSoc: run.socAtUseful },
     );
-    const rows = new ChargeReading(r.series);
+    const rows = new Reading(r.series);
     const at = rows.rowAt(rows.timeOf(0.5)!);
     meets(c, {
       runtime: run.usefulEnd.time / HOUR,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   charge,
-  ChargeReading,
+  Reading,
   CHARGE_LIMIT,
   decodeThread,
   LIMITS,
@@ -31,7 +31,7 @@ describe('laws of any charge', () => {
         expect(end.soc).toBeLessThanOrEqual(1 + 1e-6);
         const { limit, beyond } = sourceLaw(doc.charging.source);
         const { control, stage } = doc.charging;
-        const rows = new ChargeReading(r.series);
+        const rows = new Reading(r.series);
         for (let k = 0; k < rows.count; k++) {
           const amps = rows.of(k, 'outAmps');
           expect(amps).toBeGreaterThanOrEqual(0);
@@ -59,7 +59,7 @@ describe('laws of any charge', () => {
         const whole = charge(doc);
         const weak = charge(doc, { ...source, limit: share * source.limit, droop: source.droop + 1 - share });
         // Of charge by a time, since a weak one may end early by its small current.
-        const [a, b] = [whole, weak].map((r) => new ChargeReading(r.series));
+        const [a, b] = [whole, weak].map((r) => new Reading(r.series));
         for (const soc of [0.2, 0.4, 0.6]) {
           const slow = b!.timeOf(soc);
           if (slow !== undefined) expect(slow).toBeGreaterThanOrEqual(a!.timeOf(soc)! * (1 - NEAR) - 1e-3);

@@ -6,7 +6,7 @@ import {
   charge,
   CHARGE,
   chargeTogether,
-  ChargeReading,
+  Reading,
   defaultBoost,
   defaultBuck,
   defaultLinear,
@@ -169,7 +169,7 @@ function caseD(c: Case): ChargeResult {
 
 /** What a case asks of a charge. */
 function resultsD(r: ChargeResult): Record<string, unknown> {
-  const rows = new ChargeReading(r.series);
+  const rows = new Reading(r.series);
   const { ledger } = r;
   const stored = ledger.left - ledger.stored;
   const heat = lost(r, 'cells');
@@ -235,7 +235,7 @@ describe('charging against adaptive integration at tight tolerance', () => {
   it('D-PARA-1: a load above the current it ends at keeps it from ending', () => {
     const c = caseOf('D_charging', 'D-PARA-1');
     const r = caseD(c);
-    const rows = new ChargeReading(r.series);
+    const rows = new Reading(r.series);
     const after = rows.rowAt(12 * HOUR);
     meets(c, {
       terminates: r.end.reason === 'terminated',
@@ -327,7 +327,7 @@ describe('chargers against independent integration', () => {
       }),
     );
     const amps = (r: ChargeResult, time: number) => {
-      const rows = new ChargeReading(r.series);
+      const rows = new Reading(r.series);
       return rows.of(rows.rowAt(time), 'outAmps');
     };
     const cv = (r: ChargeResult) => phase(r, 'volts')!;
@@ -458,7 +458,7 @@ describe('chargers against independent integration', () => {
       restVolts: 2.19,
     });
     expect(r.ledger.closure).toBeLessThan(1e-6);
-    const rows = new ChargeReading(r.series);
+    const rows = new Reading(r.series);
     meets(c, {
       start_ocv: rows.at(0, 'restVolts'),
       start_terminal_voltage: rows.at(0, 'cellVolts'),
@@ -574,7 +574,7 @@ describe('source and battery on one rail', () => {
       from: input(c, 'soc_start'),
     });
     expect(r.ledger.closure).toBeLessThan(1e-6);
-    const rows = new ChargeReading(r.series);
+    const rows = new Reading(r.series);
     let time = 0;
     const after = steps.map(([seconds]) => rows.at(rows.rowAt((time += seconds)), 'soc'));
     const until = rows.rowAt(time);

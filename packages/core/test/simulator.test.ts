@@ -4,7 +4,6 @@ import {
   backupOf,
   charge,
   chargeNetlist,
-  ChargeReading,
   defaultBoost,
   defaultBuck,
   defaultBuckBoost,
@@ -246,7 +245,7 @@ describe('a charge in a circuit simulator', () => {
   it('source, charger and joint stand where the charge has them: begun, half way, held', async () => {
     for (const doc of demoThreads().filter((d) => d.charging)) {
       const result = charge(doc);
-      const rows = new ChargeReading(result.series);
+      const rows = new Reading(result.series);
       for (const share of [0.001, 0.5, 0.97]) {
         const time = share * result.end.time;
         simulation.setNetList(chargeNetlist(doc, result, time));

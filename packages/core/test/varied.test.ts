@@ -21,7 +21,7 @@ import { Allowance } from '../src/numeric/allowance.ts';
 import { LOOK } from '../src/plant/cellTable.ts';
 import { compile, compileCharging } from '../src/plant/compile.ts';
 import { EFFORT } from '../src/plant/network.ts';
-import { ChargeReading } from '../src/run/reading/chargeReading.ts';
+import { Reading } from '../src/run/reading/reading.ts';
 import { restInTheDark } from '../src/run/dark.ts';
 import { LedgerSum } from '../src/run/account/ledger.ts';
 import { CellState, fullerAt, lookAt } from '../src/run/step/state.ts';
@@ -70,7 +70,7 @@ describe('a charger of a pack of two', () => {
   });
 
   it('weeks on mains: it stands between what it charges to and where it begins anew', () => {
-    const rows = new ChargeReading(outage(twoInSeries(), [], 400 * HOUR, {}, { rows: 400 }).series);
+    const rows = new Reading(outage(twoInSeries(), [], 400 * HOUR, {}, { rows: 400 }).series);
     const full = Array.from({ length: rows.count }, (_, r) => r).filter(
       (r) => rows.at(r, 'time') > 20 * HOUR,
     );
@@ -128,7 +128,7 @@ describe('an outage of a pack that is not full', () => {
   it('how long until the charge is back is counted from the end of the outage, against what it began with', () => {
     const doc = { ...twoInSeries(), backup: { span: 30, outages: [{ from: 10, hours: 4 }] } };
     const { rows, result } = backupOf(doc);
-    const reading = new ChargeReading(result.series);
+    const reading = new Reading(result.series);
     const [row] = rows;
     const socAt = (time: number) => reading.at(reading.rowAt(time), 'soc');
     // 50 mA for four hours are a tenth of 2 Ah; back, but for the half per cent that counts as none, at 1 A less the load's.

@@ -7,7 +7,7 @@ import {
   backupOf,
   CELL_LIBRARY,
   charge,
-  ChargeReading,
+  Reading,
   decodeThread,
   defaultLinear,
   demoThreads,
@@ -142,7 +142,7 @@ describe('a charge that begins anew', () => {
     expect(backupOf(doc).result.end.whole).toBe(true);
     expect(chargeFindings(doc, charge(doc)).map((f) => f.id)).not.toContain('begins-anew:charger');
     // It does begin anew once they have: days later the cells still stand next to where it charges to.
-    const rows = new ChargeReading(outage(doc, [], 200 * 3600, {}, { rows: 400 }).series);
+    const rows = new Reading(outage(doc, [], 200 * 3600, {}, { rows: 400 }).series);
     const later = Array.from({ length: rows.count }, (_, r) => r).filter(
       (r) => rows.at(r, 'time') > 50 * 3600,
     );

@@ -1,6 +1,6 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { Allowance } from '../numeric/allowance.ts';
-import { ChargeReading } from '../run/reading/chargeReading.ts';
+import { Reading } from '../run/reading/reading.ts';
 import { endsFull } from '../run/account/chargeResult.ts';
 import type { Gone } from '../run/account/outageResult.ts';
 import { outage } from '../run/outage.ts';
@@ -89,7 +89,7 @@ function rowsOf(
   span: number,
   full: number,
 ): OutageRow[] {
-  const rows = new ChargeReading(series);
+  const rows = new Reading(series);
   const socAt = (time: number) => rows.at(rows.rowAt(time), 'soc');
   return gone.map(({ from, to }, k) => {
     const next = gone[k + 1]?.from ?? span;

@@ -1,7 +1,7 @@
 import type { Chance } from '../model/backup.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
-import { ChargeReading } from '../run/reading/chargeReading.ts';
+import { Reading } from '../run/reading/reading.ts';
 import type { Gone } from '../run/account/outageResult.ts';
 import { outage } from '../run/outage.ts';
 import { handOver, type Transfer } from '../transients/transfer.ts';
@@ -101,7 +101,7 @@ export function* yearsOf(
 
 function yearOf(doc: ThreadDocument, year: number, gone: readonly Gone[], dips: number): Year {
   const { dark, series } = outage(doc, gone, YEAR, {}, { rows: 0, byMean: true });
-  const rows = new ChargeReading(series);
+  const rows = new Reading(series);
   const low = rows.best((r) => -rows.at(r, 'soc'));
   // Numbers of their own: which transfers dip says nothing of when mains goes.
   const random = randomOf(SEED + 1, year);

@@ -1,8 +1,7 @@
 import { cableOhms, sourceLaw } from '../charging/source.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
-import { ChargeReading } from '../run/reading/chargeReading.ts';
-import type { ChargeResult } from '../run/account/chargeResult.ts';
 import { Reading } from '../run/reading/reading.ts';
+import type { ChargeResult } from '../run/account/chargeResult.ts';
 import { ROW } from '../run/account/series.ts';
 import { nodeNames, packLines, railLines, type Joined } from './pathNetlist.ts';
 import { spiceNumber, spiceText } from './spice.ts';
@@ -19,7 +18,7 @@ const STIFF = 1e-3;
  */
 export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: number): string {
   const { charging } = doc;
-  const rows = new ChargeReading(result.series);
+  const rows = new Reading(result.series);
   const reading = new Reading(result.series, Infinity);
   const row = rows.rowAt(time);
   const { open, droop } = sourceLaw(charging!.source);

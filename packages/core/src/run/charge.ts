@@ -6,7 +6,7 @@ import type { Conditions } from '../plant/conditions.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
 import { PhaseLog } from './keepers/chargePhases.ts';
-import { chargeAnswers, type Filled } from './reading/chargeReading.ts';
+import { chargeAnswers, type Filled } from './reading/chargeAnswers.ts';
 import type { ChargeEnd, ChargeResult } from './account/chargeResult.ts';
 import { Fullness } from './keepers/full.ts';
 import { attempt, Ground, type RunOptions } from './keepers/ground.ts';

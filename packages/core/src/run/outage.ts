@@ -6,7 +6,7 @@ import { meanDraws } from './timeline/atTime.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { Carried } from './keepers/carried.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
-import { ChargeReading } from './reading/chargeReading.ts';
+import { Reading } from './reading/reading.ts';
 import { attempt, Ground, type RunOptions } from './keepers/ground.ts';
 import type { Track } from './timeline/track.ts';
 import { Mains } from './timeline/mains.ts';
@@ -98,7 +98,7 @@ function onTimeline(
     dark: carried.gaps,
     unserved: carried.unserved,
     byMean,
-    lowest: lowestOf(new ChargeReading(series)),
+    lowest: lowestOf(new Reading(series)),
     ledger: answers.ledgerAtDead,
     loadRanges: answers.loadRanges,
     counts: answers.counts,
@@ -123,7 +123,7 @@ function asOne(who: readonly Stretched<Who>[], period: number): Stretched<Who>[]
 }
 
 /** State of charge at its lowest, with [s] when. */
-function lowestOf(rows: ChargeReading): { soc: number; time: number } {
+function lowestOf(rows: Reading): { soc: number; time: number } {
   const row = rows.best((r) => -rows.at(r, 'soc'));
   return { soc: Math.max(0, rows.at(row, 'soc')), time: rows.at(row, 'time') };
 }

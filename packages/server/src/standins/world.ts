@@ -1,5 +1,5 @@
 import { standing, truthOf, type Truth } from '@mile-thread/core/bench';
-import { charge, ChargeReading, sourceLaw, sourceVolts } from '@mile-thread/core/charging';
+import { charge, sourceLaw, sourceVolts } from '@mile-thread/core/charging';
 import type { Load, ThreadDocument } from '@mile-thread/core/model';
 import { Reading, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
 
@@ -222,7 +222,7 @@ export class World {
     const { soc } = this;
     const charging = { ...doc.charging!, from: Math.min(0.999, soc) };
     const result = charge({ ...doc, charging }, undefined, conditions);
-    const reading = new ChargeReading(result.series);
+    const reading = new Reading(result.series);
     const at = (seconds: number) => reading.rowAt(Math.min(seconds, result.end.time));
     return {
       soc: (seconds) => reading.at(at(seconds), 'soc'),

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { load, plainCell, thread } from '../../../test/build.ts';
-import { charge, ChargeReading, decodeThread, defaultLinear, type Charging } from '../../../test/core.ts';
+import { charge, Reading, decodeThread, defaultLinear, type Charging } from '../../../test/core.ts';
 import { Quantity } from '../../model/fields.ts';
 import { SourceBase } from '../../model/sources/base.ts';
 import type { Source } from '../../model/sources/registry.ts';
@@ -100,7 +100,7 @@ describe('kinds of sources', () => {
     expect(result.end.reason).toBe('terminated');
     expect(result.ledger.closure).toBeLessThan(1e-7);
     // Never more than it has, and at every instant on its own curve.
-    const rows = new ChargeReading(result.series);
+    const rows = new Reading(result.series);
     for (let r = 0; r < rows.count; r++) {
       const amps = rows.of(r, 'sourceAmps');
       expect(amps).toBeLessThan(0.6);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../../test/build.ts';
-import { charge, ChargeReading, defaultLinear, outage, type Charging } from '../../../test/core.ts';
+import { charge, Reading, defaultLinear, outage, type Charging } from '../../../test/core.ts';
 
 /** Groups of three cells side by side of 2 Ah, 3 V to 4.2 V straight, 20 mΩ. */
 const cell = { ...plainCell(2, 3, 4.2, 0.02), fullVolts: 4.2 };
@@ -109,7 +109,7 @@ describe('days on mains', () => {
       const r = outage(kept(bleed), gone, 3 * day, { startSoc: 0.5 });
       expect(r.end.whole).toBe(true);
       expect(r.ledger.closure).toBeLessThan(1e-6);
-      const rows = new ChargeReading(r.series);
+      const rows = new Reading(r.series);
       const charge = (0.2 * (r.dark[0]!.from - gone[0]!.from)) / 3600;
       // All of what the groups can pass together, from what of it was there.
       return charge / rows.at(rows.rowAt(gone[0]!.from), 'soc');

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, thread } from '../../../test/build.ts';
-import { charge, defaultLinear, outage, ChargeReading, type Charging } from '../../../test/core.ts';
+import { charge, defaultLinear, outage, Reading, type Charging } from '../../../test/core.ts';
 import { compileCharging } from '../../plant/compile.ts';
 import { ChargeKeeper } from './chargeKeeper.ts';
 import { CellState } from '../step/state.ts';
@@ -95,7 +95,7 @@ describe('a keeper by itself', () => {
 
   it('its timer counts from when mains came back, not from the beginning', () => {
     const back = outage(doc({}, 0.1), [{ from: 0.1 * 3600, to: 5 * 3600 }], 9 * 3600, { startSoc: 0.1 });
-    const rows = new ChargeReading(back.series);
+    const rows = new Reading(back.series);
     // Four hours on it has done what an uninterrupted charge has in that time.
     expect(rows.at(rows.rowAt(9 * 3600), 'soc')).toBeGreaterThan(0.85);
   });
@@ -114,7 +114,7 @@ describe('a keeper by itself', () => {
     const leaky = doc({ recharge: 3.95 }, 0.9);
     leaky.pack = { ...leaky.pack, cell: { ...cell, selfDischargePerMonth: 0.33 } };
     leaky.loads = [];
-    const rows = new ChargeReading(outage(leaky, [], 900 * 3600, {}, { rows: 4000 }).series);
+    const rows = new Reading(outage(leaky, [], 900 * 3600, {}, { rows: 4000 }).series);
     const volts = Array.from({ length: rows.count }, (_, r) => rows.at(r, 'packVolts'));
     const lowest = volts.reduce((low, v, k) => (v < volts[low]! && rows.at(k, 'time') > 3600 ? k : low), 5);
     expect(volts[lowest]!).toBeCloseTo(2 * 3.95, 2);

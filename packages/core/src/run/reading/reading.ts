@@ -1,6 +1,8 @@
 import { MODES, type Mode } from '../../stages/modes.ts';
 import type { RunResult } from '../account/result.ts';
 import {
+  CHARGE_ROW,
+  chargerColumn,
   loadColumn,
   LOAD_ROW,
   ROW,
@@ -45,13 +47,19 @@ export class Reading {
   private readonly data: Float64Array;
   private readonly stride: number;
   private readonly stages: number;
+  /** column of the charger's first value */
+  private readonly own: number;
 
   /** @param until [s] where the useful rows end; the useful end, of a run that is of no use from the start the dead end */
-  constructor(series: Series, until: number) {
+  constructor(
+    readonly series: Series,
+    until = Infinity,
+  ) {
     this.data = series.data;
     this.count = series.count;
     this.stages = series.stages;
     this.stride = rowStride(series);
+    this.own = chargerColumn(series.stages, series.loads);
     let last = 0;
     while (last + 1 < this.count && this.time(last + 1) < until) last++;
     this.last = last;
@@ -67,8 +75,14 @@ export class Reading {
     return loadColumn(this.stages, l) + LOAD_ROW[value];
   }
 
-  at(row: number, column: number): number {
-    return this.data[row * this.stride + column]!;
+  /** A value of the cells or the path by its name, or of any column. */
+  at(row: number, column: number | keyof typeof ROW): number {
+    return this.data[row * this.stride + (typeof column === 'number' ? column : ROW[column])]!;
+  }
+
+  /** A value of the charger, see CHARGE_ROW; of rows that have one. */
+  of(row: number, value: keyof typeof CHARGE_ROW): number {
+    return this.data[row * this.stride + this.own + CHARGE_ROW[value]]!;
   }
 
   /** [s] */
@@ -105,6 +119,27 @@ export class Reading {
       else high = middle - 1;
     }
     return low;
+  }
+
+  /** First time [s] at which so much is charged, between rows; undefined where it never is. */
+  timeOf(soc: number): number | undefined {
+    for (let row = 0; row < this.count; row++) {
+      const here = this.at(row, ROW.soc);
+      if (here < soc) continue;
+      if (row === 0) return 0;
+      const before = this.at(row - 1, ROW.soc);
+      const share = here > before ? (soc - before) / (here - before) : 1;
+      const from = this.time(row - 1);
+      return from + share * (this.time(row) - from);
+    }
+    return undefined;
+  }
+
+  /** Row where a value is largest by a measure, of all rows; the first of several. */
+  best(measure: (row: number) => number): number {
+    let best = 0;
+    for (let row = 1; row < this.count; row++) if (measure(row) > measure(best)) best = row;
+    return best;
   }
 
   /** One column as its own array, every row of it. */

@@ -1,4 +1,4 @@
-import { cableOhms, CHARGE_LIMITS, ChargeReading, type ChargeResult } from '@mile-thread/core/charging';
+import { cableOhms, CHARGE_LIMITS, Reading, type ChargeResult } from '@mile-thread/core/charging';
 import {
   isConverter,
   MEANWHILE,
@@ -34,7 +34,7 @@ const W = (w: number) => formatQuantity(w, 'W', 3);
 export function Board({ doc, charge, commit, onOpen }: Props) {
   const [holder, measured] = useWidth<HTMLDivElement>(860);
   const width = Math.max(800, measured);
-  const rows = useMemo(() => new ChargeReading(charge.series), [charge]);
+  const rows = useMemo(() => new Reading(charge.series), [charge]);
   const time = useChargeNeedle((s) => Math.min(s.time, s.end));
   const now = useMemo(() => instantAt(doc, rows, time), [doc, rows, time]);
   const most = useMemo(

@@ -1,4 +1,4 @@
-import { ChargeReading, type ChargeResult } from '@mile-thread/core/charging';
+import { Reading, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import clsx from 'clsx';
@@ -26,7 +26,7 @@ interface Props {
 
 /** Volts of a cell and current over the charge, phases worded, with the needle. */
 export function ChargePlot({ doc, charge, end, commit }: Props) {
-  const rows = useMemo(() => new ChargeReading(charge.series), [charge]);
+  const rows = useMemo(() => new Reading(charge.series), [charge]);
   const plot = useMemo(() => lanes(doc, rows, end), [doc, rows, end]);
   const bands = useMemo(() => bandsOf(charge, end), [charge, end]);
   const ticks = useMemo(() => timeTicks(end / SECONDS_PER_HOUR), [end]);
@@ -108,7 +108,7 @@ export function ChargePlot({ doc, charge, end, commit }: Props) {
   );
 }
 
-function Needle({ doc, rows, end }: { doc: ThreadDocument; rows: ChargeReading; end: number }) {
+function Needle({ doc, rows, end }: { doc: ThreadDocument; rows: Reading; end: number }) {
   const time = useChargeNeedle((s) => Math.min(s.time, end));
   const { moveTo } = useChargeNeedle.getState();
   const now = useMemo(() => instantAt(doc, rows, time), [doc, rows, time]);
@@ -130,7 +130,7 @@ function Needle({ doc, rows, end }: { doc: ThreadDocument; rows: ChargeReading; 
 const ROOM = 0.08;
 const WORDS = 0.2;
 
-function lanes(doc: ThreadDocument, rows: ChargeReading, until: number) {
+function lanes(doc: ThreadDocument, rows: Reading, until: number) {
   const count = rows.rowAt(until) + 1;
   const every = Array.from({ length: count }, (_, k) => k);
   const x = every.map((r) => rows.at(r, 'time') / SECONDS_PER_HOUR);

@@ -1,6 +1,6 @@
 import {
   cableOhms,
-  ChargeReading,
+  Reading,
   contractOf,
   sourceLaw,
   sourceVolts,
@@ -90,7 +90,7 @@ function named(asks: number, name: string): string | undefined {
 /** Where it works at the needle. */
 function Ring({ doc, charge, most }: Pick<Props, 'doc' | 'charge'> & { most: { x: number; y: number } }) {
   const time = useChargeNeedle((s) => Math.min(s.time, s.end));
-  const rows = useMemo(() => new ChargeReading(charge.series), [charge]);
+  const rows = useMemo(() => new Reading(charge.series), [charge]);
   const now = useMemo(() => instantAt(doc, rows, time), [doc, rows, time]);
   if (!(now.sourceAmps > 0)) return null;
   return (
@@ -111,7 +111,7 @@ function curvesOf(doc: ThreadDocument, charge: ChargeResult) {
   const { source } = charging!;
   const own = sourceLaw(source);
   const wire = cableOhms(charging!);
-  const rows = new ChargeReading(charge.series);
+  const rows = new Reading(charge.series);
   const been = Array.from(
     { length: rows.count },
     (_, r) => [rows.of(r, 'sourceAmps'), rows.of(r, 'inVolts')] as const,

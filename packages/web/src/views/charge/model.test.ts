@@ -1,11 +1,11 @@
 import { demoThreads } from '@mile-thread/core';
-import { charge, ChargeReading, endsFull } from '@mile-thread/core/charging';
+import { charge, Reading, endsFull } from '@mile-thread/core/charging';
 import { expect, it } from 'vitest';
 import { bandsOf, instantAt, plotEnd } from './model.ts';
 
 const doc = demoThreads().find((d) => d.name === 'Lake water sampler')!;
 const charged = charge(doc);
-const rows = new ChargeReading(charged.series);
+const rows = new Reading(charged.series);
 
 it('what flows under the needle: no more out than in, and what is lost adds up', () => {
   for (const share of [0.02, 0.3, 0.6, 0.97]) {

@@ -1,6 +1,6 @@
 import {
   CHARGE_LIMITS,
-  ChargeReading,
+  Reading,
   endsFull,
   LIMITS,
   type ChargeLimit,
@@ -42,16 +42,16 @@ const OWN = [
   'sourceVolts',
   'sourceAmps',
   'heat',
-] as const satisfies Parameters<ChargeReading['of']>[1][];
+] as const satisfies Parameters<Reading['of']>[1][];
 
 /** The instant under the needle: straight between rows. @param time [s] */
-export function instantAt(doc: ThreadDocument, rows: ChargeReading, time: number): ChargeInstant {
+export function instantAt(doc: ThreadDocument, rows: Reading, time: number): ChargeInstant {
   const low = rows.rowAt(time);
   const high = Math.min(low + 1, rows.count - 1);
   const [t0, t1] = [rows.at(low, 'time'), rows.at(high, 'time')];
   const share = t1 > t0 ? Math.min(1, Math.max(0, (time - t0) / (t1 - t0))) : 0;
   const between = (of: (row: number) => number) => of(low) + share * (of(high) - of(low));
-  const at = (c: Parameters<ChargeReading['at']>[1]) => between((r) => rows.at(r, c));
+  const at = (c: Parameters<Reading['at']>[1]) => between((r) => rows.at(r, c));
   const own = Object.fromEntries(OWN.map((v) => [v, between((r) => rows.of(r, v))])) as Record<
     (typeof OWN)[number],
     number

@@ -1,4 +1,4 @@
-import { ChargeReading, type BackupAnswers, type Hold } from '@mile-thread/core/charging';
+import { Reading, type BackupAnswers, type Hold } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
@@ -19,14 +19,16 @@ export function neededFor(
 /** Columns of the timeline for its lanes: hours, share of charge, adapter's amps, volts of the first load. */
 export function lanesOf(doc: ThreadDocument, { result }: BackupAnswers) {
   const { series } = result;
-  const rows = new ChargeReading(series);
+  const rows = new Reading(series);
   const all = Array.from({ length: rows.count }, (_, k) => k);
   const essential = doc.loads.findIndex((l) => l.essential);
   return {
     hours: all.map((k) => rows.at(k, 'time') / SECONDS_PER_HOUR),
     soc: all.map((k) => rows.at(k, 'soc')),
     amps: all.map((k) => rows.of(k, 'sourceAmps')),
-    volts: all.map((k) => (essential < 0 ? rows.at(k, 'packVolts') : rows.load(k, essential))),
+    volts: all.map((k) =>
+      essential < 0 ? rows.at(k, 'packVolts') : rows.at(k, rows.load(essential, 'volts')),
+    ),
   };
 }
 

@@ -14,68 +14,8 @@ import type {
 import { grades, stageGrade } from './grades.ts';
 import type { RunAnswers } from '../account/result.ts';
 import { CHARGE } from '../account/ledger.ts';
-import { CHARGE_ROW, chargerColumn, loadColumn, ROW, rowStride, type Series } from '../account/series.ts';
-
-/** Reads the rows of a charge. */
-export class ChargeReading {
-  readonly count: number;
-  private readonly stride: number;
-  private readonly own: number;
-
-  constructor(readonly series: Series) {
-    this.count = series.count;
-    this.stride = rowStride(series);
-    this.own = chargerColumn(series.stages, series.loads);
-  }
-
-  /** A value of the cells or the path; see ROW. */
-  at(row: number, column: keyof typeof ROW): number {
-    return this.series.data[row * this.stride + ROW[column]]!;
-  }
-
-  /** A value of the charger; see CHARGE_ROW. */
-  of(row: number, value: keyof typeof CHARGE_ROW): number {
-    return this.series.data[row * this.stride + this.own + CHARGE_ROW[value]]!;
-  }
-
-  /** [V] of a load, by its place. */
-  load(row: number, load: number): number {
-    return this.series.data[row * this.stride + loadColumn(this.series.stages, load)]!;
-  }
-
-  /** First time [s] at which so much is charged, between rows; undefined where it never is. */
-  timeOf(soc: number): number | undefined {
-    for (let row = 0; row < this.count; row++) {
-      const here = this.at(row, 'soc');
-      if (here < soc) continue;
-      if (row === 0) return 0;
-      const before = this.at(row - 1, 'soc');
-      const share = here > before ? (soc - before) / (here - before) : 1;
-      const from = this.at(row - 1, 'time');
-      return from + share * (this.at(row, 'time') - from);
-    }
-    return undefined;
-  }
-
-  /** Row at or just before a time [s]. */
-  rowAt(time: number): number {
-    let low = 0;
-    let high = this.count - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if (this.at(middle, 'time') <= time) low = middle;
-      else high = middle - 1;
-    }
-    return low;
-  }
-
-  /** Row where a value is largest by a measure; the first of several. */
-  best(measure: (row: number) => number): number {
-    let best = 0;
-    for (let row = 1; row < this.count; row++) if (measure(row) > measure(best)) best = row;
-    return best;
-  }
-}
+import type { Series } from '../account/series.ts';
+import { Reading } from './reading.ts';
 
 /** All of a charge but its rows. */
 export interface Filled {
@@ -92,7 +32,7 @@ export function chargeAnswers(
   { why, phases, answers, balanced }: Filled,
   series: Series,
 ): ChargeResult {
-  const rows = new ChargeReading(series);
+  const rows = new Reading(series);
   const last = rows.count - 1;
   const { time } = answers.deadEnd;
   const to80 = rows.timeOf(0.8);
@@ -153,7 +93,7 @@ function junctionAt({ charger, conditions }: Plant, watts: number): number | und
 }
 
 /** What keeps a charge from ending, by how it stands at its end. */
-function keepsOf({ charger }: Plant, why: ChargeEnd, rows: ChargeReading): Keeps | undefined {
+function keepsOf({ charger }: Plant, why: ChargeEnd, rows: Reading): Keeps | undefined {
   if (why !== 'never' && why !== 'timer') return undefined;
   const { control } = charger!.charging;
   const last = rows.count - 1;
