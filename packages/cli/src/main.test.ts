@@ -188,4 +188,44 @@ describe('mile', () => {
     const nested = encodeThread(doc).replace('"hours": ', `"h": ${deep}, "hours": `);
     expect(spawned(['run', '-'], nested).status).toBe(3);
   });
+
+  it('formula lists closed forms, says what each is given, and counts with quantities as they are written', async () => {
+    expect((await mile(['formula'])).stdout).toContain('diode-or');
+    expect((await mile(['formula', 'melts'])).stdout).toContain('25.0');
+    // Preece: 80·d^1.5 of 0.422 mm.
+    const melts = JSON.parse((await mile(['formula', 'melts', 'area=0.14', 'seconds=1s', '--json'])).stdout);
+    expect(melts.lasting).toBeCloseTo(80 * Math.sqrt((4 * 0.14) / Math.PI) ** 1.5, 6);
+    // At the edge of continuous conduction K is the critical one, and both ways say the same volts.
+    const edge = ['vin=5', 'vout=12', 'inductance=22u', 'frequency=300k'];
+    const at = async (amps: number) =>
+      JSON.parse((await mile(['formula', 'boost-edge', ...edge, `amps=${amps}`, '--json'])).stdout);
+    const { edge: amps } = await at(1);
+    const there = await at(amps);
+    expect(there.k / there.critical).toBeCloseTo(1, 9);
+    expect(there.ratio).toBeCloseTo(12 / 5, 9);
+    // Two supplies alike share alike, and the higher one carries all of a light load.
+    const or = ['first=5', 'amps=100m', '--json'];
+    const alike = JSON.parse((await mile(['formula', 'diode-or', 'second=5', ...or])).stdout);
+    expect(alike.fromFirst).toBeCloseTo(0.05, 6);
+    const apart = JSON.parse((await mile(['formula', 'diode-or', 'second=4.5', ...or])).stdout);
+    expect(apart.fromFirst).toBeCloseTo(0.1, 4);
+    for (const words of [
+      ['nothing'],
+      ['toroid', 'al=49n'],
+      ['toroid', 'al=49n', 'inductance=-1u'],
+      ['toroid', 'al=49n', 'inductance=22V'],
+      ['toroid', 'x=1'],
+    ]) {
+      const { status, stderr } = await mile(['formula', ...words]);
+      expect([status, stderr.startsWith('mile: ')]).toEqual([2, true]);
+    }
+  });
+
+  it('an option that goes with other commands is refused by their names', async () => {
+    const { status, stderr } = await mile(['check', file, '--years', '3']);
+    expect([status, stderr]).toEqual([2, 'mile: --years goes with outage\n']);
+    expect((await mile(['size', file, 'x', '--csv', 'y'])).stderr).toBe(
+      'mile: --csv goes with run, charge, outage and plan\n',
+    );
+  });
 });

@@ -49,3 +49,4 @@ export {
   USUAL_FREQUENCY,
   type InputRange,
 } from './sizing/suggest.ts';
+export { FORMULAS, type Formula, type FormulaFigure, type FormulaInput } from './sizing/formulas.ts';

@@ -53,8 +53,3 @@ export function nearest(steps: readonly number[], target: number): number {
 export function nextUp(steps: readonly number[], target: number): number {
   return seriesValues(steps, target * (1 - 1e-6), target * 12)[0]!;
 }
-
-/** The largest preferred value of at most `target` > 0. */
-export function nextDown(steps: readonly number[], target: number): number {
-  return seriesValues(steps, target / 12, target * (1 + 1e-6)).at(-1)!;
-}

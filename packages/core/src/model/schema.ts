@@ -1,5 +1,4 @@
 import { fieldsOf, type FieldMeta } from './fields.ts';
-import { STAGE_KINDS } from './kinds/registry.ts';
 import { ThreadDocument } from './thread.ts';
 
 type Json = { [key: string]: unknown };
@@ -63,9 +62,4 @@ function oneOf(meta: FieldMeta): Json {
   if (!variants) return objectSchema(meta.of!());
   const { property, classes } = variants;
   return { oneOf: Object.entries(classes).map(([word, model]) => objectSchema(model, { [property]: word })) };
-}
-
-/** The fields of a stage kind, for forms. */
-export function stageFields(kind: keyof typeof STAGE_KINDS): ReadonlyMap<string, FieldMeta> {
-  return fieldsOf(STAGE_KINDS[kind].model);
 }

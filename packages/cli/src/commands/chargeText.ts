@@ -2,7 +2,7 @@ import type { Finding } from '@mile-thread/core';
 import { CHARGE_LIMITS, chargeTogether, endsFull, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { findingsText } from './report.ts';
+import { findingsText } from './runText.ts';
 
 const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);

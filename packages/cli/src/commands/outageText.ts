@@ -2,7 +2,7 @@ import type { Finding } from '@mile-thread/core';
 import { shareRange, type BackupAnswers, type Year } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
-import { findingsText } from './report.ts';
+import { findingsText } from './runText.ts';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);
 const V = (volts: number) => formatQuantity(volts, 'V', 4);

@@ -1,0 +1,74 @@
+import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
+import { issueSentence, parseThread, type Stage, type ThreadDocument } from '@mile-thread/core/model';
+import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { complain, say } from '../say.ts';
+import { EXIT } from './command.ts';
+
+/** Say what is wrong. @returns the code given */
+export function fail(message: string, code: number): number {
+  complain(message);
+  return code;
+}
+
+/** A thread from a file, or from standard input; undefined, and told, where it cannot be had. */
+export function load(file: string): ThreadDocument | undefined {
+  const text = textOf(file);
+  if (text === undefined) return undefined;
+  const outcome = parseThread(text);
+  if (outcome.ok) return outcome.value;
+  const lines = outcome.issues.map((i) => `  ${issueSentence(i)}\n`);
+  complain(`mile: ${file} is not a thread that can be used:\n${lines.join('')}`);
+  return undefined;
+}
+
+/** A file's text; undefined, and told, where it cannot be read. */
+export function textOf(file: string): string | undefined {
+  try {
+    return readFileSync(file === '-' ? 0 : file, 'utf8');
+  } catch (error) {
+    complain(`mile: cannot read ${file}: ${(error as Error).message}\n`);
+    return undefined;
+  }
+}
+
+/** Write a text out. @returns the exit code where that fails */
+export function write(text: string, to: string): number | undefined {
+  try {
+    if (to === '-') say(text);
+    else writeFileSync(to, text);
+    return undefined;
+  } catch (error) {
+    return fail(`mile: cannot write ${to}: ${(error as Error).message}\n`, EXIT.usage);
+  }
+}
+
+/** Whether two names are one file that is there. */
+export function same(a: string, b: string): boolean {
+  try {
+    return a !== '-' && realpathSync(a) === realpathSync(b);
+  } catch {
+    return false;
+  }
+}
+
+/** A stage by its id or name; undefined, and told, where there is none. */
+export function stageNamed(doc: ThreadDocument, name: string): Stage | undefined {
+  const stage = doc.stages.find((s) => s.id === name) ?? doc.stages.find((s) => s.name === name);
+  if (!stage) {
+    const known = doc.stages.map((s) => `${s.id} (${s.name})`).join(', ') || 'none';
+    complain(`mile: no stage ${name}; this thread has ${known}\n`);
+  }
+  return stage;
+}
+
+/** [s] of hours, or of `end`; undefined where it is neither. @param end [s] */
+export function timeOf(text: string, end: number): number | undefined {
+  if (text === 'end') return end;
+  const hours = /^\d+(\.\d+)?$|^\.\d+$/.test(text) ? Number(text) : NaN;
+  return Number.isFinite(hours) ? hours * SECONDS_PER_HOUR : undefined;
+}
+
+/** The sentence for a time that cannot be read. */
+export function notATime(option: string, text: string): string {
+  return `mile: --${option} takes hours, such as 2.5, or end, not ${text || 'nothing'}\n`;
+}

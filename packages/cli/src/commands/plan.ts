@@ -1,0 +1,30 @@
+import { leftOutWords, planCsv, planOf, predictions } from '@mile-thread/core/bench';
+import { complain, say } from '../say.ts';
+import { EXIT, type Command } from './command.ts';
+import { write } from './files.ts';
+import { planText } from './planText.ts';
+
+export const plan: Command = {
+  name: 'plan',
+  usage: [
+    {
+      args: 'FILE [--json] [--csv OUT]',
+      says: ['what to measure, in safe order, with what to expect and a blank for each reading'],
+    },
+  ],
+  options: ['json', 'csv'],
+  reads: true,
+  words: 0,
+  run(doc, _, { json, csv }) {
+    const found = predictions(doc);
+    const steps = planOf(doc, found);
+    const words = leftOutWords(found);
+    if (words !== undefined) complain(`mile: ${words}\n`);
+    if (csv !== undefined) {
+      const failed = write(planCsv(steps), csv);
+      if (failed !== undefined) return failed;
+    }
+    if (csv !== '-') say(json ? `${JSON.stringify(steps, null, 2)}\n` : planText(doc, steps));
+    return EXIT.met;
+  },
+};
