@@ -73,16 +73,13 @@ function onTimeline(
     steady ? [{ seconds: to - from, draws: steady }] : stretchesBetween(schedule!, from, to),
   );
   const tracks: Track[] = [mains];
+  let programme: Programme | undefined;
   if (!steady) {
     const skip = new CycleSkip(ground, schedule!, [holds, charger, carried, ...balancer]);
     const until = () => Math.min(horizon, mains.next);
-    tracks.push(
-      new Programme(ground, schedule!, {
-        skip,
-        most: fast ? MOST_CYCLES : Infinity,
-        until,
-      }),
-    );
+    const most = fast ? MOST_CYCLES : Infinity;
+    programme = new Programme(ground, schedule!, { skip, most, until });
+    tracks.push(programme);
   }
   const run = new Run(ground, {
     keepers: [holds, loads, charger, carried, ...balancer, board],
@@ -98,6 +95,7 @@ function onTimeline(
     dark: carried.gaps,
     unserved: carried.unserved,
     byMean,
+    ...(programme && fast ? { cycles: { begins: programme.begins, period } } : {}),
     lowest: lowestOf(new Reading(series)),
     ledger: answers.ledgerAtDead,
     loadRanges: answers.loadRanges,

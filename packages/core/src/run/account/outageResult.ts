@@ -29,6 +29,8 @@ export interface OutageResult {
   unserved: number;
   /** whether a programme that is too fast to be followed was taken by its mean draw */
   byMean: boolean;
+  /** of a programme that repeats fast and was followed: where its rows are, cycle by cycle. [s] */
+  cycles?: { begins: number[]; period: number };
   /** state of charge at its lowest, with [s] when */
   lowest: { soc: number; time: number };
   ledger: Ledger;

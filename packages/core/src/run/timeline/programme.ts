@@ -41,8 +41,9 @@ export interface Following {
  */
 export class Programme implements Track {
   next = 0;
-  /** cycles done */
+  /** cycles done, and [s] where those that were taken one by one began */
   done = 0;
+  readonly begins: number[] = [];
   private now: Stretch;
   private of: readonly Stretch[];
   /** the place of the present stretch, and whether its cycle is still to be noted */
@@ -123,6 +124,7 @@ export class Programme implements Track {
     this.of = of;
     this.begun = { time: state.time, soc: state.soc };
     this.open = true;
+    this.begins.push(state.time);
     trace.begin();
     this.following.envelope?.begin();
     this.set(0, state.time);

@@ -1,9 +1,9 @@
 import { demoThreads } from '@mile-thread/core';
 import { heldFrom, meeting, JOIN_WAYS, wayOf } from '@mile-thread/core/charging';
 import { changeThread } from '@mile-thread/core/model';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { removeNode } from '../../document/commands.ts';
-import { dragged, labelled, neededFor, strikes } from './model.ts';
+import { byCycles, dragged, labelled, neededFor, strikes } from './model.ts';
 
 const door = demoThreads().find((d) => d.name === 'Library door lock')!;
 
@@ -52,4 +52,21 @@ it('strikes stand on what the adapter gives, while it carries, and nowhere else'
   const [, low, high] = at(0);
   expect(high! - low!).toBeCloseTo(6 / 12, 9);
   for (let k = 0; k < x.length / 3; k++) expect(at(k)[0] > 1 + 1e-9 && at(k)[0] < 2.999).toBe(false);
+});
+
+describe('lanes of a programme that repeats fast', () => {
+  it('are laid together by cycles, cut where mains goes; the mean current, the least volts', () => {
+    // Half an hour at 2 A, half an hour at 0; the second cycle is cut by mains that goes in its middle; then three skipped, and two at the end.
+    const rows = {
+      hours: [0, 0.5, 0.5, 1, 1, 1.5, 1.5, 2, 5, 5.5, 5.5, 6, 8],
+      soc: [1, 0.9, 0.9, 0.9, 0.9, 0.8, 0.8, 0.8, 0.5, 0.4, 0.4, 0.4, 0.2],
+      amps: [2, 2, 0, 0, 2, 2, 0, 0, 2, 2, 0, 0, 2],
+      volts: [10, 10, 12, 12, 10, 10, 12, 12, 9, 9, 11, 11, 9],
+    };
+    const laid = byCycles(rows, { begins: [0, 1, 5], period: 1 }, [1.5]);
+    expect(laid.hours).toEqual([0, 1, 1, 1.5, 1.5, 2, 5, 5, 6, 8]);
+    expect(laid.amps).toEqual([1, 1, 2, 2, 0, 0, 0, 1, 1, 1]);
+    expect(laid.volts).toEqual([10, 10, 10, 10, 12, 12, 12, 9, 9, 9]);
+    expect(laid.soc).toEqual([1, 0.9, 0.9, 0.8, 0.8, 0.8, 0.5, 0.5, 0.4, 0.2]);
+  });
 });

@@ -1,4 +1,4 @@
-import { Reading, type BackupAnswers, type Hold } from '@mile-thread/core/charging';
+import { goneOf, Reading, type BackupAnswers, type Hold } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
@@ -16,13 +16,25 @@ export function neededFor(
   return 0;
 }
 
-/** Columns of the timeline for its lanes: hours, share of charge, adapter's amps, volts of the first load. */
-export function lanesOf(doc: ThreadDocument, { result }: BackupAnswers) {
+/** What a timeline is drawn by. */
+export interface LaneColumns {
+  /** [h], share of charge, [A] of the adapter, [V] of the first essential load */
+  hours: number[];
+  soc: number[];
+  amps: number[];
+  volts: number[];
+}
+
+/**
+ * Columns of the timeline for its lanes. Where a programme repeats within the hour, by cycles: the mean of the adapter's current
+ * in each, and the volts at their least; of cycles that were skipped those before and after stand.
+ */
+export function lanesOf(doc: ThreadDocument, { result }: Pick<BackupAnswers, 'result'>): LaneColumns {
   const { series } = result;
   const rows = new Reading(series);
   const all = Array.from({ length: rows.count }, (_, k) => k);
   const essential = doc.loads.findIndex((l) => l.essential);
-  return {
+  const found = {
     hours: all.map((k) => rows.at(k, 'time') / SECONDS_PER_HOUR),
     soc: all.map((k) => rows.at(k, 'soc')),
     amps: all.map((k) => rows.of(k, 'sourceAmps')),
@@ -30,6 +42,67 @@ export function lanesOf(doc: ThreadDocument, { result }: BackupAnswers) {
       essential < 0 ? rows.at(k, 'packVolts') : rows.at(k, rows.load(essential, 'volts')),
     ),
   };
+  const { cycles } = result;
+  if (!cycles || cycles.begins.length === 0) return found;
+  const { gone } = goneOf(doc.backup!);
+  const edges = gone.flatMap((g) => [g.from, g.to]).map((t) => t / SECONDS_PER_HOUR);
+  const hours = cycles.begins.map((t) => t / SECONDS_PER_HOUR);
+  return byCycles(found, { begins: hours, period: cycles.period / SECONDS_PER_HOUR }, edges);
+}
+
+/** Relative distance of hours that are the same. */
+const SAME = 1e-9;
+
+/**
+ * Rows laid together by cycles: two points for each stretch of one between edges, which are at once what lies between.
+ * @param edges [h] at which mains comes or goes: a cycle is cut there
+ */
+export function byCycles(
+  { hours, soc, amps, volts }: LaneColumns,
+  { begins, period }: { begins: readonly number[]; period: number },
+  edges: readonly number[],
+): LaneColumns {
+  const laid: LaneColumns = { hours: [], soc: [], amps: [], volts: [] };
+  const add = (hour: number, charge: number, mean: number, least: number) => {
+    laid.hours.push(hour);
+    laid.soc.push(charge);
+    laid.amps.push(mean);
+    laid.volts.push(least);
+  };
+  let row = 0;
+  /** What was holds on over cycles that were skipped. */
+  const holdOn = (until: number, charge: number) => {
+    const before = laid.hours.length - 1;
+    if (before < 0 || until <= laid.hours[before]! * (1 + SAME)) return;
+    add(until, charge, laid.amps[before]!, laid.volts[before]!);
+  };
+  for (const begin of begins) {
+    const end = begin + period;
+    const inside = edges.filter((e) => e > begin * (1 + SAME) && e < end * (1 - SAME));
+    const cuts = [begin, ...inside.sort((a, b) => a - b), end];
+    for (let k = 1; k < cuts.length; k++) {
+      const [from, to] = [cuts[k - 1]!, cuts[k]!];
+      const slack = SAME * (1 + to);
+      while (row < hours.length && hours[row]! < from - slack) row++;
+      let last = row;
+      while (last + 1 < hours.length && hours[last + 1]! <= to + slack) last++;
+      if (row >= hours.length || hours[row]! > to + slack || !(hours[last]! > hours[row]!)) continue;
+      let sum = 0;
+      let least = Infinity;
+      for (let r = row; r < last; r++) {
+        sum += ((amps[r]! + amps[r + 1]!) / 2) * (hours[r + 1]! - hours[r]!);
+        // The row at a switch itself belongs to what comes after.
+        if (hours[r + 1]! > hours[r]!) least = Math.min(least, volts[r]!);
+      }
+      const mean = sum / (hours[last]! - hours[row]!);
+      holdOn(hours[row]!, soc[row]!);
+      add(hours[row]!, soc[row]!, mean, least);
+      add(hours[last]!, soc[last]!, mean, least);
+      row = last;
+    }
+  }
+  holdOn(hours.at(-1)!, soc.at(-1)!);
+  return laid;
 }
 
 /** What moving or stretching an outage makes of it, within the timeline and to a quarter of an hour. [h] */
