@@ -121,6 +121,15 @@ export class Reading {
     return low;
   }
 
+  /** A value of the cells or the path at a time [s], straight between rows: where cycles were skipped none stands near. */
+  between(time: number, column: number | keyof typeof ROW): number {
+    const row = this.rowAt(time);
+    const here = this.at(row, column);
+    if (row + 1 >= this.count || !(time > this.time(row))) return here;
+    const share = (time - this.time(row)) / (this.time(row + 1) - this.time(row));
+    return here + share * (this.at(row + 1, column) - here);
+  }
+
   /** First time [s] at which so much is charged, between rows; undefined where it never is. */
   timeOf(soc: number): number | undefined {
     for (let row = 0; row < this.count; row++) {

@@ -91,7 +91,7 @@ function courseOf(rows: Reading, until: number) {
   const most = Math.max(1e-9, ...at.map((r) => rows.of(r, 'outAmps')));
   return {
     time,
-    soc: at.map((r) => rows.at(r, 'soc')),
+    soc: time.map((t) => rows.between(t, 'soc')),
     amps: at.map((r) => rows.of(r, 'outAmps') / most),
   };
 }
