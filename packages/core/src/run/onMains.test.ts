@@ -51,6 +51,36 @@ describe('cycles of a programme while the pack is charged', () => {
     expect(skipped.to80! / HOUR).toBeCloseTo(5 / 0.7, 1);
   });
 
+  /** Off for so long around the end of each cycle, a minute at 1 A between; charged with 1.2 A. */
+  const around = (off: number, deglitch: number, ampHours: number) => {
+    const doc = cycled([{}], undefined, ampHours);
+    const segments = [
+      { mode: 'off', seconds: off / 2 },
+      { mode: 'on', seconds: 60 },
+      { mode: 'off', seconds: off / 2 },
+    ];
+    return charged({ ...doc, programme: { segments, after: 'repeat' } }, 1.2 / ampHours, {}, deglitch);
+  };
+
+  it('with a current that is low from the end of one into the next are skipped, and do not end it', () => {
+    const skipped = charge(around(80, 100, 10));
+    expect(skipped.counts.skipped).toBeGreaterThan(50);
+    expect(skipped.heldIn).toBeUndefined();
+    // Each minute of load breaks what is low for 80 s: it never has been for 100.
+    expect(skipped.end.reason).toBe('never');
+    expect(skipped.ledger.closure).toBeLessThan(1e-6);
+  });
+
+  it('in which the current stays low for long enough end it, where they do one by one', () => {
+    const doc = around(240, 100, 40);
+    const skipped = charge(doc);
+    const all = charge(doc, undefined, {}, { everyCycle: true });
+    expect(all.end.reason).toBe('terminated');
+    expect(skipped.end.reason).toBe('terminated');
+    expect(skipped.counts.skipped).toBeGreaterThan(20);
+    expect(skipped.end.time / all.end.time).toBeCloseTo(1, 2);
+  });
+
   it('of any programme: the same end within 0.5 %, the account closed', () => {
     fc.assert(
       fc.property(anyProgramme, fc.double({ min: 0.5, max: 1.5, noNaN: true }), (doc, rate) => {

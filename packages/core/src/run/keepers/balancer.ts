@@ -10,6 +10,8 @@ import { cellVolts, type CellState } from '../step/state.ts';
 const LOOK = 30;
 const LONGEST = 300;
 const BLED = 5e-4;
+/** Share of the charge above full that is what a march ends behind it by. */
+const FULL = 1e-7;
 /** What it costs to lay groups together anew, for each of them, in demands. */
 const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
@@ -93,6 +95,12 @@ export class Balancer implements Keeper {
     this.found.highest.push({ group: volts.indexOf(most), from: this.state.time });
   }
 
+  /** The board is open: nothing bleeds while the pack rests. */
+  dark(): void {
+    this.close();
+    this.bleeds.fill(false);
+  }
+
   /** What they have bled since the last look is taken from them. */
   close(): void {
     if (this.bleeding) this.take();
@@ -115,20 +123,22 @@ export class Balancer implements Keeper {
   private take(): boolean {
     const seconds = this.state.time - this.looked;
     if (!(seconds > 0)) return false;
-    if (this.bleeds.every(Boolean)) this.bleedAll(seconds);
+    // Above what their record knows groups are not told apart: there the mean of what they bleed goes.
+    if (this.bleeds.every(Boolean) || this.state.soc > 1 + FULL) this.bleedAlike(seconds);
     else this.bleed(seconds);
     return true;
   }
 
-  /** All alike: the same charge less for each, as if it had passed through them. None is set apart. */
-  private bleedAll(seconds: number): void {
+  /** The same charge less for each, as if it had passed through them: none is set apart. */
+  private bleedAlike(seconds: number): void {
     const { plant, state, ledger, amps, found } = this;
     const { cell, series, parallel } = plant.pack;
     const charge = state.charge * parallel;
-    const soc = state.soc - (amps * seconds) / charge;
+    const share = this.bleeds.filter(Boolean).length / this.bleeds.length;
+    const soc = state.soc - (share * amps * seconds) / charge;
     ledger.bleed(series * charge * (cell.area(state.soc) - cell.area(soc)));
     state.soc = soc;
-    found.bled.forEach((_, k) => (found.bled[k]! += seconds));
+    this.bleeds.forEach((on, k) => (found.bled[k]! += on ? seconds : 0));
   }
 
   /** Take what they have bled from their charge, and lay them together anew. */

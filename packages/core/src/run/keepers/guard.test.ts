@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { PACK_EVENT } from '../march/events.ts';
-import { Guard } from './guard.ts';
+import { Board, Guard } from './guard.ts';
 
 const { cutoff, trip, short } = PACK_EVENT;
 const delays = { cutoff: 1, trip: 0.01, short: 0.0003 };
@@ -43,5 +43,33 @@ describe('timers of a protection board', () => {
 
   it('without a delay open where they are first passed', () => {
     expect(new Guard({ delays: { ...delays, short: 0 } }).look(short, 3)).toBe('short');
+  });
+});
+
+describe('a board while the cells are filled', () => {
+  it('lets its timers go: one that ran as mains came back holds nothing up', () => {
+    const now: { pack: number } = { pack: cutoff };
+    const state = { time: 5, amps: 1 };
+    const plant = { pack: { delays }, charger: {} };
+    const board = new Board(plant as never, state as never, now as never);
+    expect(board.ended()).toBeUndefined();
+    expect([board.runs, board.due()]).toEqual([true, 6]);
+    state.amps = -1;
+    state.time = 5.5;
+    expect(board.ended()).toBeUndefined();
+    expect([board.runs, board.due()]).toEqual([false, Infinity]);
+    // Empty cells that are filled are no end either; that are drawn from they are.
+    now.pack = PACK_EVENT.empty;
+    expect(board.ended()).toBeUndefined();
+    state.amps = 1;
+    expect(board.ended()).toBe('empty');
+    // Without a charger nothing lets it go.
+    const alone = new Board(
+      { pack: { delays } } as never,
+      { time: 9, amps: 0 } as never,
+      { pack: cutoff } as never,
+    );
+    alone.ended();
+    expect(alone.runs).toBe(true);
   });
 });

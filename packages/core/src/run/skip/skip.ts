@@ -105,6 +105,11 @@ export class CycleSkip implements Skips {
     this.probe = new CycleProbe(ground, schedule, keepers);
   }
 
+  /** Share of the charge that counts as none taken in a cycle: on mains a pack may stand, a run-down never does. */
+  private get slack(): number {
+    return this.plant.charger ? STANDS : 0;
+  }
+
   get resets(): Float64Array {
     return this.probe.loads.resets;
   }
@@ -162,7 +167,8 @@ export class CycleSkip implements Skips {
   private find(soc: number, slow: Float64Array, most: number): Way | undefined {
     const { probe } = this;
     const here = probe.settle(soc, this.last?.cycle);
-    if (!here) return undefined;
+    // A run-down ends where nothing is taken; on mains that may go on.
+    if (!here || !(here.took > 0 || this.plant.charger)) return undefined;
     const off = slow.map((v, k) => v - here.slow[k]!);
     const begins = probe.take(soc, slow, 0) && [...probe.course];
     if (!begins) return undefined;
@@ -199,7 +205,8 @@ export class CycleSkip implements Skips {
     while (span > LEAST_SOC && error() > AREA * cell.area(1)) span *= 0.7;
     // Next to full it may creep on for long.
     if (took < 0) span = Math.max(span, STANDING);
-    let count = Math.abs(took) * most < STANDING ? most : span / Math.abs(took);
+    const stands = this.plant.charger !== undefined && Math.abs(took) * most < STANDING;
+    let count = stands ? most : span / Math.abs(took);
     off.forEach((v, b) => {
       const stays = decay[b]!;
       const behind = v + (this.last?.lag[b] ?? 0);
@@ -211,7 +218,7 @@ export class CycleSkip implements Skips {
 
   /** The settled cycle after so many, if it takes nearly as much. */
   private ahead(here: SettledCycle, count: number, bent: number): SettledCycle | undefined {
-    if (Math.abs(here.took) <= STANDS) return here;
+    if (Math.abs(here.took) <= this.slack) return here;
     let found: SettledCycle | undefined = here;
     // What they take together is known when the last of them is.
     for (let turn = 0; turn < 2; turn++) {
@@ -219,7 +226,7 @@ export class CycleSkip implements Skips {
       found = this.probe.settle(here.soc - count * took, found);
       if (!found) return undefined;
       const apart = Math.abs(found.took - here.took);
-      if (apart > bent * Math.abs(here.took) + STANDS) return undefined;
+      if (apart > bent * Math.abs(here.took) + this.slack) return undefined;
       if (count * apart < Math.abs(found.took)) break;
     }
     return found;
@@ -257,7 +264,7 @@ export class CycleSkip implements Skips {
       end -= weight * (b.from - state.soc);
     }
     // What stands still does not drift by rounding.
-    if (Math.abs(way.took(0.5)) <= STANDS) end = soc;
+    if (Math.abs(way.took(0.5)) <= this.slack) end = soc;
     return { soc: end, slow: way.slow(1, way.ahead), on };
   }
 
@@ -274,7 +281,7 @@ export class CycleSkip implements Skips {
         found.from = cycle.soc + took / 2;
         if (!this.take(found, 0)) return undefined;
         found.took = found.from - this.state.soc;
-        if (Math.abs(found.took - took) <= CENTRED * Math.abs(took) + STANDS) break;
+        if (Math.abs(found.took - took) <= CENTRED * Math.abs(took) + this.slack) break;
       }
       return found;
     };
