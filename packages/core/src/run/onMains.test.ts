@@ -71,6 +71,16 @@ describe('cycles of a programme while the pack is charged', () => {
     expect(skipped.ledger.closure).toBeLessThan(1e-6);
   });
 
+  it('of a pack that stands full are skipped by the thousand, and leave it so', () => {
+    const kept = outage(around(80, 100, 10), [], 10 * 24 * HOUR);
+    expect(kept.byMean).toBe(false);
+    expect(kept.counts.skipped).toBeGreaterThan(3000);
+    // What is low for 80 s in each is not low since days ago: the charger goes on holding its volts.
+    const { data, count } = kept.series;
+    expect(data[(data.length / count) * (count - 1) + 1]!).toBeCloseTo(0.995, 3);
+    expect(kept.lowest.soc).toBeGreaterThan(0.99);
+  });
+
   it('in which the current stays low for long enough end it, where they do one by one', () => {
     const doc = around(240, 100, 40);
     const skipped = charge(doc);
