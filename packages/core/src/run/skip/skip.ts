@@ -22,8 +22,8 @@ const STANDS = 3e-12;
 const BENT = 0.03;
 /** Relative difference of the charge taken from that foreseen, from which cycles are asked anew. */
 const CENTRED = 1e-4;
-/** The same while the pack fills: its current falls off by a time of its own. Gauss at two places is then off by 4e-7. */
-const BENT_FILLING = 0.2;
+/** The same while the pack fills: its current falls off by a time of its own. Gauss at two places is then off by some 3e-8. */
+const BENT_FILLING = 0.1;
 /** Share of the charge that cycles move together by which it nearly stands still. */
 const STANDING = 1e-6;
 /** Share of the charge by which what the cells hold may change over a skip. */
