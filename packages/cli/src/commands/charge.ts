@@ -1,10 +1,10 @@
 import { seriesCsv } from '@mile-thread/core';
 import { charge as chargeOf, chargeFindings, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
-import { complain, say } from '../say.ts';
+import { complain } from '../say.ts';
 import { chargeJson, chargeText } from './chargeText.ts';
 import { EXIT, type Command } from './command.ts';
-import { write } from './files.ts';
+import { codeOf, give } from './files.ts';
 import { ROWS } from './run.ts';
 
 export const charge: Command = {
@@ -22,12 +22,9 @@ export const charge: Command = {
     const result = charged(doc);
     if (!result) return EXIT.usage;
     const found = chargeFindings(doc, result);
-    if (csv !== undefined) {
-      const failed = write(seriesCsv(doc, result.series), csv);
-      if (failed !== undefined) return failed;
-    }
-    if (csv !== '-') say(json ? chargeJson(doc, result, found) : chargeText(doc, result, found));
-    return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+    const rows = () => seriesCsv(doc, result.series);
+    const words = () => (json ? chargeJson(doc, result, found) : chargeText(doc, result, found));
+    return give(csv, { rows, words }, codeOf(found));
   },
 };
 

@@ -2,7 +2,8 @@ import { findings } from '@mile-thread/core';
 import { charge, chargeFindings } from '@mile-thread/core/charging';
 import { simulate } from '@mile-thread/core/solve';
 import { say } from '../say.ts';
-import { EXIT, type Command } from './command.ts';
+import type { Command } from './command.ts';
+import { codeOf } from './files.ts';
 import { findingsText } from './runText.ts';
 
 export const check: Command = {
@@ -15,6 +16,6 @@ export const check: Command = {
     const found = findings(doc, simulate(doc));
     if (doc.charging) found.push(...chargeFindings(doc, charge(doc)));
     say(json ? `${JSON.stringify(found, null, 2)}\n` : findingsText(found));
-    return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+    return codeOf(found);
   },
 };

@@ -1,4 +1,5 @@
 import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
+import type { Finding } from '@mile-thread/core';
 import { issueSentence, parseThread, type Stage, type ThreadDocument } from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { complain, say } from '../say.ts';
@@ -40,6 +41,25 @@ export function write(text: string, to: string): number | undefined {
   } catch (error) {
     return fail(`mile: cannot write ${to}: ${(error as Error).message}\n`, EXIT.usage);
   }
+}
+
+/** Write rows where they are asked for, and say the rest unless they went to the standard output. @returns the code, or that of what failed */
+export function give(
+  csv: string | undefined,
+  { rows, words }: { rows(): string; words(): string },
+  code: number,
+): number {
+  if (csv !== undefined) {
+    const failed = write(rows(), csv);
+    if (failed !== undefined) return failed;
+  }
+  if (csv !== '-') say(words());
+  return code;
+}
+
+/** The exit code of what was found. */
+export function codeOf(found: readonly Pick<Finding, 'severity'>[]): number {
+  return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
 }
 
 /** Whether two names are one file that is there. */

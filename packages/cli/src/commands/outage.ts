@@ -1,9 +1,8 @@
 import { seriesCsv } from '@mile-thread/core';
 import { backupFindings, backupOf, yearsOf } from '@mile-thread/core/charging';
 import { finish } from '@mile-thread/core/solve';
-import { say } from '../say.ts';
 import { EXIT, type Command } from './command.ts';
-import { fail, write } from './files.ts';
+import { codeOf, fail, give } from './files.ts';
 import { outageJson, outageText } from './outageText.ts';
 
 /** Most random years that are asked for at once. */
@@ -35,13 +34,9 @@ export const outage: Command = {
     const result = backupOf(doc);
     const found = backupFindings(doc, result);
     const random = count > 0 ? finish(yearsOf(doc, 0, count, result.dip?.chance ?? 0)) : [];
-    if (csv !== undefined) {
-      const failed = write(seriesCsv(doc, result.result.series), csv);
-      if (failed !== undefined) return failed;
-    }
-    if (csv !== '-') {
-      say(json ? outageJson(doc, result, found, random) : outageText(doc, result, found, random));
-    }
-    return found.some((f) => f.severity === 'danger' || f.severity === 'fails') ? EXIT.notMet : EXIT.met;
+    const rows = () => seriesCsv(doc, result.result.series);
+    const words = () =>
+      json ? outageJson(doc, result, found, random) : outageText(doc, result, found, random);
+    return give(csv, { rows, words }, codeOf(found));
   },
 };

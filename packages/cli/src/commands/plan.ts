@@ -1,7 +1,7 @@
 import { leftOutWords, planCsv, planOf, predictions } from '@mile-thread/core/bench';
-import { complain, say } from '../say.ts';
+import { complain } from '../say.ts';
 import { EXIT, type Command } from './command.ts';
-import { write } from './files.ts';
+import { give } from './files.ts';
 import { planText } from './planText.ts';
 
 export const plan: Command = {
@@ -20,11 +20,8 @@ export const plan: Command = {
     const steps = planOf(doc, found);
     const words = leftOutWords(found);
     if (words !== undefined) complain(`mile: ${words}\n`);
-    if (csv !== undefined) {
-      const failed = write(planCsv(steps), csv);
-      if (failed !== undefined) return failed;
-    }
-    if (csv !== '-') say(json ? `${JSON.stringify(steps, null, 2)}\n` : planText(doc, steps));
-    return EXIT.met;
+    const rows = () => planCsv(steps);
+    const told = () => (json ? `${JSON.stringify(steps, null, 2)}\n` : planText(doc, steps));
+    return give(csv, { rows, words: told }, EXIT.met);
   },
 };

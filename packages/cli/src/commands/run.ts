@@ -1,9 +1,8 @@
 import { findings, seriesCsv } from '@mile-thread/core';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { cycleAt, readingOf, ROW, simulate } from '@mile-thread/core/solve';
-import { say } from '../say.ts';
 import { EXIT, type Command } from './command.ts';
-import { fail, notATime, timeOf, write } from './files.ts';
+import { fail, give, notATime, timeOf, write } from './files.ts';
 import { runJson, runText } from './runText.ts';
 
 /** Rows of a run for a whole charge, where they are written out. */
@@ -27,12 +26,10 @@ export const run: Command = {
     if (cycle !== undefined) return oneCycle(doc, cycle, csv ?? '-');
     const result = simulate(doc, { rows: ROWS });
     const found = findings(doc, result);
-    if (csv !== undefined) {
-      const failed = write(seriesCsv(doc, result.series), csv);
-      if (failed !== undefined) return failed;
-    }
-    if (csv !== '-') say(json ? runJson(doc, result, found) : runText(doc, result, found));
-    return result.usefulEnd.time >= doc.goals.hours * 3600 ? EXIT.met : EXIT.notMet;
+    const rows = () => seriesCsv(doc, result.series);
+    const words = () => (json ? runJson(doc, result, found) : runText(doc, result, found));
+    const met = result.usefulEnd.time >= doc.goals.hours * 3600;
+    return give(csv, { rows, words }, met ? EXIT.met : EXIT.notMet);
   },
 };
 

@@ -61,12 +61,11 @@ export class ChargeRun {
       Math.abs(took) < STILL * Math.min(1, seconds / USUAL) && !charger.waits(state.time - seconds)
         ? 'timeLimit'
         : undefined;
-    const quiet = keepers.filter((k) => k !== loads && k !== board);
     const until = () => CHARGE_LIMIT;
     const tracks = schedule
       ? [
           new Programme(ground, schedule, {
-            skip: new CycleSkip(ground, schedule, quiet),
+            skip: new CycleSkip(ground, schedule, keepers),
             most: MOST_CYCLES,
             still,
             until,
@@ -136,8 +135,7 @@ export function charge(
   const plant = compileCharging(doc, asked);
   const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
   const found = chargePlant(plant, fast ? attempt(options) : options);
-  if (found.end.reason !== 'unfinished' || asked.mode !== undefined) return found;
-  if (!fast) return found;
+  if (!fast || found.end.reason !== 'unfinished') return found;
   // No skip carries it, and it is too long one by one: its longest mode all the time is near it, or no peaks where it has no modes.
   const heldIn = longestMode(plant.doc);
   const mode = heldIn === undefined ? {} : { mode: heldIn };

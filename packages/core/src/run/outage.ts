@@ -2,7 +2,7 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { repeatsWithin } from '../model/cycle.ts';
 import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import { meanDraws } from './timeline/atTime.ts';
+import { meanDraws } from './timeline/meanDraws.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { Carried } from './keepers/carried.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
@@ -67,22 +67,23 @@ function onTimeline(
   const charger = new ChargeKeeper(plant, state, true, new Thermistor(plant));
   const balancer = bleeds ? [new Balancer(plant, state, ledger, PACE)] : [];
   const mains = new Mains(state, gone, [holds, loads, charger]);
-  const fast = !steady && schedule!.repeats && schedule!.period < FAST;
+  const fast = !steady && repeatsWithin(plant.doc, FAST);
   const period = fast ? schedule!.period : 0;
   const carried = new Carried(ground, mains, period, (from, to) =>
     steady ? [{ seconds: to - from, draws: steady }] : stretchesBetween(schedule!, from, to),
   );
+  const keepers = [holds, loads, charger, carried, ...balancer, board];
   const tracks: Track[] = [mains];
   let programme: Programme | undefined;
   if (!steady) {
-    const skip = new CycleSkip(ground, schedule!, [holds, charger, carried, ...balancer]);
+    const skip = new CycleSkip(ground, schedule!, keepers);
     const until = () => Math.min(horizon, mains.next);
     const most = fast ? MOST_CYCLES : Infinity;
     programme = new Programme(ground, schedule!, { skip, most, until });
     tracks.push(programme);
   }
   const run = new Run(ground, {
-    keepers: [holds, loads, charger, carried, ...balancer, board],
+    keepers,
     tracks,
     mains,
     horizon,

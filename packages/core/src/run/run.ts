@@ -31,6 +31,16 @@ export interface Purpose {
 /** Relative distance in time below which two instants are one. */
 const NEAR = 1e-12;
 
+/** How a run stood when it stopped being of use. */
+interface Standing {
+  end: UsefulEnd;
+  ledger: Ledger;
+  soc: number;
+  charge: number;
+  fuller: number;
+  worked: Worked | undefined;
+}
+
 /**
  * A plant, its keepers and a timeline: marches from one change to the next, lets the keepers settle each instant, and notes where
  * it ends. It holds no physics, and knows of none of its keepers what it is for.
@@ -44,16 +54,7 @@ export class Run {
   /** those that do something by time, and those of them after which the instant is solved anew */
   private readonly timed: readonly Keeper[];
   private readonly changing: readonly Keeper[];
-  private useful:
-    | {
-        end: UsefulEnd;
-        ledger: Ledger;
-        soc: number;
-        charge: number;
-        fuller: number;
-        worked: Worked | undefined;
-      }
-    | undefined;
+  private useful: Standing | undefined;
 
   constructor(
     private readonly ground: Ground,
@@ -74,14 +75,7 @@ export class Run {
     this.close();
     const { state, plant, ledger, counts, trace: traced } = this.ground;
     const ledgerAtDead = ledger.close();
-    const useful = this.useful ?? {
-      end: { time: dead.time },
-      ledger: ledgerAtDead,
-      soc: state.soc,
-      charge: state.charge,
-      fuller: this.fuller,
-      worked: this.purpose.worked?.(),
-    };
+    const useful = this.useful ?? this.standing({ time: dead.time }, ledgerAtDead);
     const { extended, ...trace } = traced.close(dead.time);
     this.ground.settleUp();
     const socAtUseful = Math.max(0, useful.soc);
@@ -264,21 +258,16 @@ export class Run {
     const { state, plant, ledger, trace } = this.ground;
     const end = gone === undefined ? usefulEnd(plant, state.time) : givenWay(plant, gone, state.time);
     if (!end) return;
-    this.useful = {
-      end,
-      ledger: ledger.close(),
-      soc: state.soc,
-      charge: state.charge,
-      fuller: this.fuller,
-      worked: this.purpose.worked?.(),
-    };
+    this.useful = this.standing(end, ledger.close());
     trace.end();
   }
 
-  /** By how much odd cells are fuller than those beside them now. */
-  private get fuller(): number {
+  private standing(end: UsefulEnd, ledger: Ledger): Standing {
     const { state, plant } = this.ground;
-    return state.slow[fullerAt(plant.pack)] ?? 0;
+    const { soc, charge, slow } = state;
+    // By how much odd cells are fuller than those beside them.
+    const fuller = slow[fullerAt(plant.pack)] ?? 0;
+    return { end, ledger, soc, charge, fuller, worked: this.purpose.worked?.() };
   }
 
   private ended(): DeadReason | undefined {

@@ -67,8 +67,9 @@ function rundown(
 function programmed(ground: Ground, schedule: Schedule): { run: Run; envelope: EnvelopeSum } {
   const { holds, loads, board, plant, ledger } = ground;
   const envelope = new EnvelopeSum(plant, ledger);
+  const keepers = [holds, loads, board];
   const programme = new Programme(ground, schedule, {
-    skip: new CycleSkip(ground, schedule, [holds], envelope),
+    skip: new CycleSkip(ground, schedule, keepers, envelope),
     envelope,
     most: MOST_CYCLES,
     // A mode in which nothing draws is no end, a cycle is.
@@ -76,7 +77,7 @@ function programmed(ground: Ground, schedule: Schedule): { run: Run; envelope: E
     until: () => TIME_LIMIT,
   });
   const run = new Run(ground, {
-    keepers: [holds, loads, board],
+    keepers,
     tracks: [programme],
     horizon: TIME_LIMIT,
     worked: () => programme.worked(),

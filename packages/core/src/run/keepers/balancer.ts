@@ -4,6 +4,7 @@ import { windowOf } from '../../model/group.ts';
 import type { Keeper } from './keeper.ts';
 import type { Balanced } from '../account/chargeResult.ts';
 import type { LedgerSum } from '../account/ledger.ts';
+import { PACK_EVENT } from '../march/events.ts';
 import { cellVolts, type CellState } from '../step/state.ts';
 
 /** [s] between two looks at the groups that bleed at least, and at most; share of its charge one bleeds meanwhile. */
@@ -16,6 +17,7 @@ const FULL = 1e-7;
 const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
 const LETS_GO = 0.01;
+
 /**
  * A board that bleeds the groups that stand high. Groups in series pass the same charge and so are one state; bleeding is what
  * sets them apart: a small part of a group's charge is taken from it at each look, and the groups are laid together anew.
@@ -80,8 +82,8 @@ export class Balancer implements Keeper {
     return this.bleeding ? 0 : Infinity;
   }
 
-  wouldSwitch(): boolean {
-    return this.amps > 0 && Math.max(...this.volts()) > this.above;
+  wouldSwitch(events: number): boolean {
+    return (events & PACK_EVENT.bleeds) !== 0;
   }
 
   /** Note which stands highest. */

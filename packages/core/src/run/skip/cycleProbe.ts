@@ -52,7 +52,7 @@ export class CycleProbe {
   /** a march of its own on the run's cells and account, of which nothing is noted */
   private readonly march: March;
 
-  /** @param keepers of the run but for loads and board, of which it has its own: none may have anything to switch */
+  /** @param keepers of the run: none may have anything to switch; loads and board it has for itself, and those of the run say nothing */
   constructor(
     { plant, state, ledger, counts, steps, loads }: Ground,
     private readonly schedule: Schedule,
@@ -178,7 +178,6 @@ export class CycleProbe {
     }
     this.trace.look(state.time, state.amps, state.volts, this.ledger.mode);
     if (jump) march.enter(true);
-    else march.before.take(state.volts, state.amps, state.soc);
     course.push(march.before.path, march.before.pack);
     return !board.ended();
   }

@@ -95,7 +95,7 @@ export class CycleSkip implements Skips {
   constructor(
     ground: Ground,
     private readonly schedule: Schedule,
-    /** of the run, but for loads and board: quiet ones alone let cycles be skipped */
+    /** of the run: quiet ones alone let cycles be skipped */
     private readonly keepers: readonly Keeper[],
     private readonly envelope?: EnvelopeSum,
   ) {
