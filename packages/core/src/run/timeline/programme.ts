@@ -2,7 +2,7 @@ import type { Ground } from '../keepers/ground.ts';
 import type { EnvelopeSum } from '../account/envelope.ts';
 import type { Track, Turned } from './track.ts';
 import type { DeadReason, Worked } from '../account/result.ts';
-import type { Schedule, Stretch } from './schedule.ts';
+import { edgesOf, placeIn, type Schedule, type Stretch } from './schedule.ts';
 
 /** Cycles taken one by one before the first skip, and after one that could not be. */
 const ONE_BY_ONE = 12;
@@ -175,24 +175,20 @@ export class Programme implements Track {
     const { schedule } = this;
     this.open = false;
     let from = this.begun.time;
-    const length = (of: readonly Stretch[]) => of.reduce((s, f) => s + f.seconds, 0);
-    if (time >= from + length(this.of) - LATE) {
+    const length = edgesOf(this.of).at(-1)!;
+    if (time >= from + length - LATE) {
       if (!schedule.repeats) {
         this.set(this.of.length - 1, from);
         this.next = Infinity;
         return;
       }
-      from += length(this.of);
+      from += length;
       this.of = schedule.stretches;
       from += Math.floor((time - from) / schedule.period + LATE) * schedule.period;
       this.begun = { time: from, soc: this.ground.state.soc };
     }
-    let at = 0;
-    while (at + 1 < this.of.length && time >= from + this.of[at]!.seconds - LATE) {
-      from += this.of[at]!.seconds;
-      at++;
-    }
-    this.set(at, from);
+    const at = placeIn(this.of, time - from, LATE);
+    this.set(at, from + (edgesOf(this.of)[at - 1] ?? 0));
     // Whatever stopped meanwhile is switched on again with what comes next.
     this.ground.loads.begin(this.now.draws, true);
   }

@@ -85,7 +85,14 @@ export function stretchAt(
   const cycle = repeats ? Math.floor((time + (before ? -1 : 1) * NEAR * (1 + time)) / period) : 0;
   const of = cycle <= 0 ? first : stretches;
   const at = time - Math.max(0, cycle) * period;
-  const slack = NEAR * (1 + time);
+  return of[placeIn(of, at, NEAR * (1 + time), before)]!;
+}
+
+/**
+ * Place of the stretch that so many seconds from the beginning of the first lie in.
+ * @param slack [s] by which two instants are one @param before the one that ends there, where one begins there
+ */
+export function placeIn(of: readonly Stretch[], at: number, slack: number, before = false): number {
   const edges = edgesOf(of);
   let [low, high] = [0, of.length - 1];
   while (low < high) {
@@ -94,7 +101,7 @@ export function stretchAt(
     if (before ? left <= slack : left < -slack) high = middle;
     else low = middle + 1;
   }
-  return of[low]!;
+  return low;
 }
 
 /** How long each stretch lasts between two times [s]; whole cycles of a repeated one are counted at once. */
@@ -103,7 +110,7 @@ export function stretchesBetween(
   from: number,
   to: number,
 ): { seconds: number; draws: Draws }[] {
-  const opening = first.reduce((sum, s) => sum + s.seconds, 0);
+  const opening = edgesOf(first).at(-1)!;
   // [s] of a stretch up to a time
   const within = (of: readonly Stretch[], time: number) => {
     let left = Math.max(0, time);
@@ -130,7 +137,7 @@ export function stretchesBetween(
 const known = new WeakMap<readonly Stretch[], Float64Array>();
 
 /** [s] from the beginning of a cycle to the end of each of its stretches. */
-function edgesOf(stretches: readonly Stretch[]): Float64Array {
+export function edgesOf(stretches: readonly Stretch[]): Float64Array {
   let edges = known.get(stretches);
   if (!edges) {
     let sum = 0;
