@@ -21,7 +21,7 @@ const RANKS = {
     ['march'],
     ['keepers'],
     ['timeline'],
-    ['skip'],
+    ['skip', 'look'],
     ['reading'],
   ],
   'packages/web/src': [

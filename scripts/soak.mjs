@@ -1,4 +1,4 @@
-// `npm run soak [-- designs seed [part]]`, a part being files, programmes, whole, soak or practice: random designs through run, sizing and checks, broken files through every reader;
+// `npm run soak [-- designs seed [part]]`, a part being files, programmes, whole, look, soak or practice: random designs through run, sizing and checks, broken files through every reader;
 // minutes. Writes docs/benchmarks.md.
 // Fails when anything happened that may never happen.
 import { spawnSync } from 'node:child_process';
@@ -13,6 +13,7 @@ const programs = await bundle({
   hostile: 'packages/core/test/soak/hostile.ts',
   programmes: 'packages/core/test/soak/programmes.ts',
   whole: 'packages/core/test/soak/whole.ts',
+  look: 'packages/core/test/soak/look.ts',
 });
 const [designs = '10000', seed = '1', only] = process.argv.slice(2);
 const wanted = (part) => only === undefined || only === part;
@@ -79,6 +80,37 @@ ${rowOf('over a second', (t) => t.over)}0 |
 
 NaN, exceptions, words that say nothing and the above: ${whole.troubles}.
 ${whole.first.map((t) => `\n- ${t.what.slice(0, 200)} (thread ${t.index})`).join('')}`,
+  );
+}
+
+if (wanted('look')) {
+  const look = outcome(programs.look, String(Math.ceil(Number(designs) / 50)), seed);
+  const half = (values) => values[values.length >> 1] ?? 0;
+  writePart(
+    'look',
+    `## A long look against steps
+
+${where('soak')}
+Random threads with everything in them over two months of outages as chance brings them, some 17 each. Seed ${look.seed}.
+
+| what | measured | aim |
+| --- | --- | --- |
+| threads | ${look.count}, of them ${look.unfinished} that steps or look did not finish | ${look.count} |
+| dark hours within one of those by steps | ${look.within.hour} of ${look.compared} | all |
+| they differ by, at most and half of them | ${look.dark
+      .slice(0, 4)
+      .map((d) => d.toPrecision(2))
+      .join(', ')} … ${half(look.dark).toExponential(0)} h of 1,440 | |
+| lowest charge within 1 % | ${look.within.percent} of ${look.compared} | all |
+| it differs by, at most and half of them | ${look.lowest
+      .slice(0, 4)
+      .map((d) => (100 * d).toPrecision(2))
+      .join(', ')} … ${(100 * half(look.lowest)).toExponential(0)} % | |
+| accounts close to | ${few(look.closures.slice(0, 3))} | 1e-4 |
+| an hour by steps | ${look.perHour.march.toPrecision(3)} µs | |
+| an hour of the first look at a thread | ${look.perHour.first.toPrecision(3)} µs | |
+| an hour of the next | ${look.perHour.again.toPrecision(3)} µs | 1 µs |
+`,
   );
 }
 

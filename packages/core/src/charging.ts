@@ -25,6 +25,7 @@ export { CHARGE_ROW } from './run/account/series.ts';
 export { chargeNetlist } from './io/chargeNetlist.ts';
 export { transferNetlist } from './io/transferNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
+export { LongLook } from './run/longLook.ts';
 export { outage } from './run/outage.ts';
 export type { Gone, OutageResult, Stretched, Who } from './run/account/outageResult.ts';
 export {

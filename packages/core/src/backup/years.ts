@@ -1,9 +1,8 @@
 import type { Chance } from '../model/backup.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
-import { Reading } from '../run/reading/reading.ts';
 import type { Gone } from '../run/account/outageResult.ts';
-import { outage } from '../run/outage.ts';
+import { LongLook } from '../run/longLook.ts';
 import { handOver, type Transfer } from '../transients/transfer.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
 import { meetings, recurringOf } from './timeline.ts';
@@ -90,19 +89,18 @@ export function* yearsOf(
   dips: number,
 ): Generator<number, Year[], undefined> {
   const { chance, recurring } = doc.backup!;
+  const look = new LongLook(doc);
   const found: Year[] = [];
   for (let year = from; year < to; year++) {
     const { gone } = meetings([...randomYear(chance!, year), ...recurringOf(recurring, YEAR)]);
-    found.push(yearOf(doc, year, gone, dips));
+    found.push(yearOf(look, year, gone, dips));
     yield (year + 1 - from) / (to - from);
   }
   return found;
 }
 
-function yearOf(doc: ThreadDocument, year: number, gone: readonly Gone[], dips: number): Year {
-  const { dark, series } = outage(doc, gone, YEAR, {}, { rows: 0, byMean: true });
-  const rows = new Reading(series);
-  const low = rows.best((r) => -rows.at(r, 'soc'));
+function yearOf(look: LongLook, year: number, gone: readonly Gone[], dips: number): Year {
+  const { dark, lowest } = look.over(gone, YEAR, { rows: 0 });
   // Numbers of their own: which transfers dip says nothing of when mains goes.
   const random = randomOf(SEED + 1, year);
   return {
@@ -112,7 +110,7 @@ function yearOf(doc: ThreadDocument, year: number, gone: readonly Gone[], dips: 
     dark: dark.reduce((s, d) => s + d.to - d.from, 0),
     drops: dark.length,
     dips: gone.filter(() => random() < dips).length,
-    lowest: Math.max(0, rows.at(low, 'soc')),
+    lowest: Math.max(0, lowest.soc),
   };
 }
 

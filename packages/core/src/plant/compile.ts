@@ -78,9 +78,10 @@ export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, sh
 /**
  * Compile a thread while its pack is charged: the charger beside its loads, or instead of them where these are off.
  * @param given.charge by which source, where not by the thread's own
+ * @param merged whether odd cells are taken as one with those beside them, whatever the programme
  * @throws Error where the thread says nothing of charging: a programmer's mistake
  */
-export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> = {}): Plant {
+export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> = {}, merged = false): Plant {
   if (!doc.charging) throw new Error('compileCharging: the thread says nothing of charging');
   const source = given.charge?.source;
   const charging = source ? { ...doc.charging, source } : doc.charging;
@@ -97,7 +98,8 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   const mode = off || !known ? {} : { mode: charging.mode! };
   const conditions = conditionsOf(fed, { ...mode, ...(startSoc < 0 ? { startSoc } : {}), ...given });
   // Of a programme that repeats within the hour cycles are skipped: then odd cells are taken as one with those beside them.
-  const cells = packPlant(pack, conditions, conditions.mode === undefined && repeatsWithin(fed, FAST));
+  const fast = conditions.mode === undefined && repeatsWithin(fed, FAST);
+  const cells = packPlant(pack, conditions, merged || fast);
   const least = startSoc < 0 ? cells.cell.ocv(startSoc) : Math.max(cells.cutoff, cells.cell.ocv(0));
   const usual = BELOW_END * cells.series * least;
   const charger = new ChargerPlant(charging, conditions.air);
@@ -145,6 +147,12 @@ function emptied({ groups, odd, ...pack }: Pack, restVolts: number): { pack: Pac
     })),
   };
   return { pack: { ...pack, cell: further, startSoc: 0 }, startSoc };
+}
+
+/** A plant as it was when it was compiled, for another run; see `Path.reset`. */
+export function startAgain({ path, doc, conditions }: Plant): void {
+  path.reset(true);
+  if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
 }
 
 function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {

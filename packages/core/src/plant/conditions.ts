@@ -46,7 +46,7 @@ export function conditionsOf(doc: ThreadDocument, more: Partial<Conditions> = {}
     capacity: 1,
     resistance: 1,
     selfDischarge: 1,
-    ...(daily && days && usual ? { daily: new DailyAir(daily.swing, daily.warmestAt, daily.startsAt) } : {}),
+    ...(daily && days && usual ? { daily: DailyAir.of(daily.swing, daily.warmestAt, daily.startsAt) } : {}),
     startSoc: groups ? windowOf(groups).start : odd ? startOf(odd) : doc.pack.startSoc,
     ...more,
   };

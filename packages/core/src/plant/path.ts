@@ -32,6 +32,13 @@ export interface Feeding {
   onTheWay(from: number, to: number): number;
 }
 
+/** Everything outside the cells in one state. */
+interface World {
+  chart: Kept;
+  /** demands asked of it by searches over the whole range */
+  strayed: number;
+}
+
 /** A path's demand over its volts, as a chart keeps it. */
 export type Kept = Pick<Chart, keyof Chart>;
 
@@ -45,13 +52,13 @@ export class Path {
   readonly columns: Float64Array;
   /** the state read last: modes, then inputs, then ranges; see `modeOf` and its neighbours */
   signature: Int32Array;
-  /** demands asked by searches since the last change of a hold */
-  private strayed = 0;
-  private readonly charts = new Map<string, Kept>();
+  private readonly charts = new Map<string, World>();
   /** the same by the very object that says the draws, and the holds: a name costs more */
-  private ofDraws = new WeakMap<Draws, Map<string, Kept>>();
+  private ofDraws = new WeakMap<Draws, Map<string, World>>();
   /** why each stage is held off, as a name */
   private holds = '';
+  /** what is now, and its chart */
+  private now!: World;
   private chart!: Kept;
   private readonly usualDraws: Draws;
   /** the piece whose columns those are */
@@ -107,6 +114,11 @@ export class Path {
     return this.chart.piece;
   }
 
+  /** The state of everything outside the cells, by who stands for it: the same one as long as no hold, draw or setting changes. */
+  get world(): object {
+    return this.now;
+  }
+
   /** Whether a stage stood outside its readings in the state evaluated or read last. */
   extended(stage: number): boolean {
     return this.chart.extended[stage] === 1;
@@ -138,7 +150,7 @@ export class Path {
 
   /** [A] exactly, for searches that stray over the whole range; by the chart once there are many. */
   demand(volts: number): number {
-    if (++this.strayed > STRAYED) return this.chart.demand(volts);
+    if (++this.now.strayed > STRAYED) return this.chart.demand(volts);
     return this.feeding ? this.feeding.demand(this.network, volts) : this.network.demand(0, volts);
   }
 
@@ -180,13 +192,18 @@ export class Path {
     this.choose();
   }
 
-  /** As it was when made: nothing held, every load on. */
-  reset(): void {
+  /**
+   * As it was when made: nothing held, every load on.
+   * @param searched whether searches read off the charts that were read off before: then what one run finds is that of another but for
+   * rounding
+   */
+  reset(searched = false): void {
     // What was sampled after the searches' allowance ran out is not what the path draws.
     if (this.network.spent) {
       this.charts.clear();
       this.ofDraws = new WeakMap();
     }
+    if (!searched) for (const world of this.charts.values()) world.strayed = 0;
     this.network.held.fill(HELD.on);
     this.holds = this.network.held.join('');
     this.network.setDraws(this.usualDraws);
@@ -214,7 +231,9 @@ export class Path {
   /** Pieces, stretches left exact and samples of all charts. */
   counts() {
     const sum = { pieces: 0, exact: 0, samples: 0 };
-    for (const { counts } of this.charts.values()) {
+    for (const {
+      chart: { counts },
+    } of this.charts.values()) {
       sum.pieces += counts.pieces;
       sum.exact += counts.exact;
       sum.samples += counts.samples;
@@ -222,12 +241,12 @@ export class Path {
     return sum;
   }
 
-  /** The chart of a set of holds and draws, whichever object says the draws. */
-  private chartOf(name: string): Kept {
+  /** A set of holds and draws, whichever object says the draws. */
+  private worldOf(name: string): World {
     const { network, charts } = this;
-    let chart = charts.get(name);
-    if (!chart) charts.set(name, (chart = this.keep(this.railState(network))));
-    return chart;
+    let world = charts.get(name);
+    if (!world) charts.set(name, (world = { chart: this.keep(this.railState(network)), strayed: 0 }));
+    return world;
   }
 
   private railState(network: Network): Sampled {
@@ -241,10 +260,10 @@ export class Path {
     let byHolds = ofDraws.get(draws);
     if (!byHolds) ofDraws.set(draws, (byHolds = new Map()));
     const holds = this.feeding ? `${this.holds} ${this.feeding.name}` : this.holds;
-    let chart = byHolds.get(holds);
-    if (!chart) byHolds.set(holds, (chart = this.chartOf(`${holds} ${draws.name}`)));
-    this.chart = chart;
+    let world = byHolds.get(holds);
+    if (!world) byHolds.set(holds, (world = this.worldOf(`${holds} ${draws.name}`)));
+    this.now = world;
+    this.chart = world.chart;
     this.columnsOf = undefined;
-    this.strayed = 0;
   }
 }

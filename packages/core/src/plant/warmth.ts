@@ -127,14 +127,14 @@ const AT_ONCE = 60;
 export class DailyAir {
   /** [s] of the longest step in which it is a parabola */
   static readonly STEP = 3600;
-  private readonly phase: number;
-
-  constructor(
+  private constructor(
     private readonly swing: number,
-    warmestAt: number,
-    startsAt: number,
-  ) {
-    this.phase = (2 * Math.PI * (warmestAt - startsAt)) / 24;
+    private readonly phase: number,
+  ) {}
+
+  /** @param swing [K] @param warmestAt, startsAt [h] of the clock */
+  static of(swing: number, warmestAt: number, startsAt: number): DailyAir {
+    return new DailyAir(swing, (2 * Math.PI * (warmestAt - startsAt)) / 24);
   }
 
   /** [K] above its mean. @param time [s] since the run began */

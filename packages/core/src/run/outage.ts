@@ -1,128 +1,31 @@
-import type { ThreadDocument } from '../model/thread.ts';
 import { repeatsWithin } from '../model/cycle.ts';
-import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { compileCharging, FAST } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import { meanDraws } from './timeline/meanDraws.ts';
-import { Balancer } from './keepers/balancer.ts';
-import { Carried } from './keepers/carried.ts';
-import { ChargeKeeper } from './keepers/chargeKeeper.ts';
-import { Reading } from './reading/reading.ts';
-import { attempt, Ground, type RunOptions } from './keepers/ground.ts';
-import type { Track } from './timeline/track.ts';
-import { Mains } from './timeline/mains.ts';
-import type { Gone, OutageResult, Stretched, Who } from './account/outageResult.ts';
-import { Programme } from './timeline/programme.ts';
-import { Recorder } from './account/recorder.ts';
-import { Run } from './run.ts';
-import { scheduleOf, stretchesBetween } from './timeline/schedule.ts';
-import { CycleSkip } from './skip/skip.ts';
-import { Thermistor } from './keepers/thermistor.ts';
-
-/** Cycles of them taken one by one. */
-const MOST_CYCLES = 2000;
-/** Looks at groups that bleed are so many times as rare as in a charge. */
-const PACE = 10;
-/** Rows for a whole charge. */
-const ROWS = 24;
+import type { Gone, OutageResult } from './account/outageResult.ts';
+import { attempt, type RunOptions } from './keepers/ground.ts';
+import { onTimeline } from './onTimeline.ts';
 
 /**
  * A timeline of mains: where the pack gives nothing more, all is dark until mains or the loads change.
  * @param doc a thread that says how it is charged; a programmer's error otherwise
  * @param gone when mains is gone, in order, apart from each other @param horizon [s]
- * @param options.byMean whether a programme that repeats within the hour is taken by its mean draw: for many years at once
  */
 export function outage(
   doc: ThreadDocument,
   gone: readonly Gone[],
   horizon: number,
   conditions: Partial<Conditions> = {},
-  options: RunOptions & { byMean?: boolean } = {},
+  options: RunOptions = {},
 ): OutageResult {
   const compiled = () => compileCharging(doc, { startSoc: 1, ...conditions });
   const plant = compiled();
   const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
   const bleeds = plant.pack.bleeds < Infinity;
-  const { byMean = false } = options;
-  if (!byMean && (fast || bleeds)) {
-    const found = onTimeline(plant, gone, horizon, attempt(options), { byMean, bleeds });
+  if (fast || bleeds) {
+    const found = onTimeline(plant, gone, horizon, attempt(options), { byMean: false, bleeds });
     if (found.end.whole) return found;
   }
   // Too many cycles that no skip carries, or a board that bleeds on and on: without these it is known at least about when.
   return onTimeline(compiled(), gone, horizon, options, { byMean: fast, bleeds: false });
-}
-
-function onTimeline(
-  plant: Plant,
-  gone: readonly Gone[],
-  horizon: number,
-  options: RunOptions,
-  { byMean, bleeds }: { byMean: boolean; bleeds: boolean },
-): OutageResult {
-  const schedule = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
-  const recorder = new Recorder(plant, options.rows ?? ROWS);
-  const ground = new Ground(plant, options, recorder);
-  const { holds, loads, board, state, ledger } = ground;
-  const steady = !schedule ? plant.path.network.draws : byMean ? meanDraws(plant.doc, schedule) : undefined;
-  if (steady) loads.begin(steady, true);
-  const charger = new ChargeKeeper(plant, state, true, new Thermistor(plant));
-  const balancer = bleeds ? [new Balancer(plant, state, ledger, PACE)] : [];
-  const mains = new Mains(state, gone, [holds, loads, charger]);
-  const fast = !steady && repeatsWithin(plant.doc, FAST);
-  const period = fast ? schedule!.period : 0;
-  const carried = new Carried(ground, mains, period, (from, to) =>
-    steady ? [{ seconds: to - from, draws: steady }] : stretchesBetween(schedule!, from, to),
-  );
-  const keepers = [holds, loads, charger, carried, ...balancer, board];
-  const tracks: Track[] = [mains];
-  let programme: Programme | undefined;
-  if (!steady) {
-    const skip = new CycleSkip(ground, schedule!, keepers);
-    const until = () => Math.min(horizon, mains.next);
-    const most = fast ? MOST_CYCLES : Infinity;
-    programme = new Programme(ground, schedule!, { skip, most, until });
-    tracks.push(programme);
-  }
-  const run = new Run(ground, {
-    keepers,
-    tracks,
-    mains,
-    horizon,
-  });
-  const answers = run.toEnd();
-  const series = recorder.finish();
-  return {
-    end: { time: answers.deadEnd.time, whole: answers.deadEnd.reason === 'timeLimit' },
-    who: asOne(carried.who, period),
-    dark: carried.gaps,
-    unserved: carried.unserved,
-    byMean,
-    ...(programme && fast ? { cycles: { begins: programme.begins, period } } : {}),
-    lowest: lowestOf(new Reading(series)),
-    ledger: answers.ledgerAtDead,
-    loadRanges: answers.loadRanges,
-    counts: answers.counts,
-    series,
-  };
-}
-
-/** Who carries, without what lasted no time; what changes within each cycle of a programme [s] is carried by both. */
-function asOne(who: readonly Stretched<Who>[], period: number): Stretched<Who>[] {
-  const all: Stretched<Who>[] = [];
-  for (const { what, from, to } of who) {
-    if (!(to > from)) continue;
-    const last = all.at(-1);
-    const brief = what !== 'nobody' && last !== undefined && last.what !== 'nobody' && from === last.to;
-    if (brief && to - from < period && (last.what === 'both' || last.to - last.from < period)) {
-      last.what = last.what === what ? what : 'both';
-      last.to = to;
-    } else if (brief && last.what === what) last.to = to;
-    else all.push({ what, from, to });
-  }
-  return all;
-}
-
-/** State of charge at its lowest, with [s] when. */
-function lowestOf(rows: Reading): { soc: number; time: number } {
-  const row = rows.best((r) => -rows.at(r, 'soc'));
-  return { soc: Math.max(0, rows.at(row, 'soc')), time: rows.at(row, 'time') };
 }

@@ -6,6 +6,7 @@ import type { Ground } from './keepers/ground.ts';
 import { groupsAtEnd, heldAbove } from './reading/groups.ts';
 import type { Found } from './step/instant.ts';
 import type { Keeper } from './keepers/keeper.ts';
+import type { Pace } from './look/pace.ts';
 import type { Track } from './timeline/track.ts';
 import type { Ledger } from './account/ledger.ts';
 import type { Mains } from './timeline/mains.ts';
@@ -22,6 +23,8 @@ export interface Purpose {
   tracks: readonly Track[];
   /** one of these, where there is mains: a pack that gives nothing then waits for it rather than end the run */
   mains?: Mains;
+  /** what carries the cells from change to change; the march of its ground where nothing is said */
+  pace?: Pace;
   /** [s] where the run ends at the latest */
   horizon: number;
   /** what came of a programme so far */
@@ -54,13 +57,15 @@ export class Run {
   /** those that do something by time, and those of them after which the instant is solved anew */
   private readonly timed: readonly Keeper[];
   private readonly changing: readonly Keeper[];
+  private readonly pace: Pace;
   private useful: Standing | undefined;
 
   constructor(
     private readonly ground: Ground,
     private readonly purpose: Purpose,
   ) {
-    const { keepers } = purpose;
+    const { keepers, pace = ground.march } = purpose;
+    this.pace = pace;
     this.looking = keepers.filter((k) => k.look);
     this.acting = keepers.filter((k) => k.react && k.most !== 0);
     this.noting = keepers.filter((k) => k.enter);
@@ -136,10 +141,10 @@ export class Run {
 
   /** Go on with what has changed from outside. @param anew whether the instant before says nothing of this one */
   private takeUp(anew: boolean): DeadEnd | undefined {
-    const { state, march } = this.ground;
+    const { state } = this.ground;
     if (!this.settle(anew ? NaN : state.volts)) return this.collapse();
     this.enter();
-    march.enter(true);
+    this.pace.enter(true);
     return undefined;
   }
 
@@ -152,22 +157,22 @@ export class Run {
     if (ground.spent) return this.before('unfinished');
     if (!starts) return this.before('collapse');
     this.enter();
-    ground.march.enter(true);
+    this.pace.enter(true);
     return undefined;
   }
 
   /** March to an edge in time, past whatever happens on the way. @returns the end where it comes before */
   marchTo(edge: number): DeadEnd | undefined {
-    const { ground } = this;
-    const { state, march } = ground;
+    const { ground, pace } = this;
+    const { state } = ground;
     for (;;) {
       const ended = this.ended();
       if (ended) return { time: state.time, reason: ended };
       const next = Math.min(edge, dueOf(this.timed));
-      const stop = march.until(next);
+      const stop = pace.until(next);
       if (stop === 'unfinished') return { time: state.time, reason: 'unfinished' };
       if (stop === 'still') {
-        march.stand(next);
+        pace.stand(next);
         continue;
       }
       if (stop === 'edge') {
@@ -179,7 +184,7 @@ export class Run {
       if (!this.settle(state.volts)) return this.collapse();
       if (ground.spent) return { time: state.time, reason: 'unfinished' };
       this.enter();
-      march.resume();
+      pace.resume();
     }
   }
 
@@ -187,7 +192,7 @@ export class Run {
   again(): void {
     this.settle(NaN);
     this.enter();
-    this.ground.march.enter(false);
+    this.pace.enter(false);
   }
 
   /** Solve the present instant until nothing switches. @returns false where the pack gives up */
@@ -230,7 +235,7 @@ export class Run {
   /** Past an instant that no step reaches: what gave up there is held. @returns false where the pack itself did */
   private pastLoss(): boolean {
     const { march, state, counts } = this.ground;
-    march.creep();
+    this.pace.creep();
     const found = march.step.instant.solve(state, NaN);
     countFound(counts, found);
     if (found.status === 'converged') return true;
@@ -281,6 +286,7 @@ export class Run {
   private close(): void {
     for (const track of this.purpose.tracks) track.close?.();
     for (const k of this.purpose.keepers) k.close?.();
+    this.pace.close?.();
   }
 
   private collapse(): DeadEnd {

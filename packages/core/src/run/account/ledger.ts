@@ -4,6 +4,7 @@ import { LOOK } from '../../plant/cellTable.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { POINTS } from '../../plant/fit.ts';
 import { DELIVERED, loadAt, LOAD_COLUMN, lossAt, STAGE_COLUMN, stageAt } from '../../plant/layout.ts';
+import type { Path } from '../../plant/path.ts';
 import type { Piece } from '../../plant/piece.ts';
 import { RANGE, rangeIn } from '../../plant/railState.ts';
 import { MECHANISMS } from '../../stages/point.ts';
@@ -82,10 +83,30 @@ interface Share {
 }
 
 /** What the path does at some volts, past its chart. */
-interface Exactly {
+export interface Exactly {
   columns: Float64Array;
   /** [W] to loads in their range */
   usable: number;
+}
+
+/** Read what the path does at some volts, past its chart. @param into overwritten; a new one where none is given */
+export function readExactly(
+  path: Path,
+  volts: number,
+  into: Exactly = { columns: floats(path.columns.length), usable: 0 },
+): Exactly {
+  path.readExactly(volts);
+  into.columns.set(path.columns);
+  into.usable = 0;
+  path.loads.forEach((_, l) => {
+    if (path.rangeOf(l) === RANGE.in) into.usable += path.columns[wattsOf(path, l)]!;
+  });
+  return into;
+}
+
+/** Column of what a load takes. */
+function wattsOf({ stages }: Path, load: number): number {
+  return loadAt(stages.length, load) + LOAD_COLUMN.watts;
 }
 
 /**
@@ -157,8 +178,8 @@ export class LedgerSum {
     this.kept.fill(0);
     const [one, two] = step.nodes;
     // Once all is spent, what is read is nothing that the path does: everything is read before anything is booked.
-    if (!one.piece) this.readExactly(one.volts, this.exactly[0]);
-    if (!two.piece) this.readExactly(two.volts, this.exactly[1]);
+    if (!one.piece) readExactly(this.plant.path, one.volts, this.exactly[0]);
+    if (!two.piece) readExactly(this.plant.path, two.volts, this.exactly[1]);
     if ((!one.piece || !two.piece) && this.plant.path.network.spent) return false;
     this.warm(step.charge);
     this.bookNode(step, one, this.exactly[0]);
@@ -198,8 +219,13 @@ export class LedgerSum {
     this.sum[this.rest + BLED]! += joules;
   }
 
+  /** So many seconds around an instant that is looked up. @param charge [C] one cell holds there */
+  bookInstant(node: Node, charge: number, seconds: number, exactly: Exactly | undefined): void {
+    this.bookNode({ h: 2 * seconds, charge }, node, exactly ?? this.exactly[0]);
+  }
+
   /** Half of a step's time at one of its nodes. @param exactly what was read there, where no piece says it */
-  private bookNode(step: Step, node: Node, exactly: Exactly): void {
+  private bookNode(step: { h: number; charge: number }, node: Node, exactly: Exactly): void {
     const { weight } = this;
     const { pack } = this.plant;
     const { sum } = this;
@@ -271,25 +297,10 @@ export class LedgerSum {
     return (this.last = share);
   }
 
-  private readExactly(volts: number, into: Exactly): void {
-    const { path } = this.plant;
-    path.readExactly(volts);
-    into.columns.set(path.columns);
-    into.usable = 0;
-    path.loads.forEach((_, l) => {
-      if (path.rangeOf(l) === RANGE.in) into.usable += path.columns[this.wattsOf(l)]!;
-    });
-  }
-
   private bookExactly({ columns, usable }: Exactly, seconds: number): void {
     const { exact } = this;
     for (let c = 0; c < exact.length; c++) exact[c]! += seconds * columns[c]!;
     this.usableExact += seconds * usable;
-  }
-
-  /** Column of what a load takes. */
-  private wattsOf(load: number): number {
-    return loadAt(this.plant.path.stages.length, load) + LOAD_COLUMN.watts;
   }
 
   /** [J] integrals of all columns of the path, and the part of what is delivered in range. */
@@ -308,7 +319,7 @@ export class LedgerSum {
       }
       for (let l = 0; l < path.loads.length; l++) {
         if (rangeIn(state.signature, path.stages.length, l) !== RANGE.in) continue;
-        const watts = this.wattsOf(l);
+        const watts = wattsOf(path, l);
         for (let k = 0; k < grid.points; k++) usable += weights[k]! * values[k * n + watts]!;
       }
     }
@@ -333,7 +344,7 @@ export class LedgerSum {
     };
     const { sum } = this;
     const { columns, usable } = this.integrals();
-    path.loads.forEach((load, l) => put(load.id, 'delivered', columns[this.wattsOf(l)]!));
+    path.loads.forEach((load, l) => put(load.id, 'delivered', columns[wattsOf(path, l)]!));
     put('cells', 'resistance', sum[0]!);
     for (let k = 0; k < pack.cell.branches; k++) {
       put('cells', k === 0 ? 'fast branch' : 'slow branch', sum[k + 1]!);

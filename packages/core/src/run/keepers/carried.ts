@@ -55,8 +55,8 @@ export class Carried implements Keeper {
     return this.since === undefined ? Infinity : 0;
   }
 
-  wouldSwitch(): boolean {
-    return this.isDown();
+  wouldSwitch(_: number, loads: { isOff(load: number): boolean }): boolean {
+    return this.isDown(loads);
   }
 
   /** Cycles were skipped: what changed within the last one taken changed within all of them. */
@@ -74,10 +74,9 @@ export class Carried implements Keeper {
     this.noteEnd();
   }
 
-  /** Whether an essential load gets too little, or has given way though it is wanted. */
-  private isDown(): boolean {
-    const { plant, loads } = this.ground;
-    const { path } = plant;
+  /** Whether an essential load gets too little, or has given way though it is wanted. @param loads which the programme has off */
+  private isDown(loads: { isOff(load: number): boolean } = this.ground.loads): boolean {
+    const { path } = this.ground.plant;
     return path.loads.some(
       (load, l) =>
         load.essential && !loads.isOff(l) && (path.network.isOff(l) || path.rangeOf(l) === RANGE.low),

@@ -37,9 +37,10 @@ export interface Keeper {
   tries?(): void;
   /**
    * In a cycle that is tried, at an instant the path is read at; nothing is switched.
-   * @param events of the pack there, see PACK_EVENT @returns whether it would switch something, or note what skipping would miss
+   * @param events of the pack there, see PACK_EVENT @param loads which the cycle that is tried has switched off by itself
+   * @returns whether it would switch something, or note what skipping would miss
    */
-  wouldSwitch?(events: number): boolean;
+  wouldSwitch?(events: number, loads: { isOff(load: number): boolean }): boolean;
   /** Whether something is under way at the end of a cycle that is tried, which reaches into the next. */
   underWay?(): boolean;
   /** Cycles were skipped: what runs by a clock of its own is moved by so many seconds. */

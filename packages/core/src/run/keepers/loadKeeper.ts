@@ -61,6 +61,11 @@ export class LoadKeeper implements Keeper {
     return this.acting.length > 0;
   }
 
+  /** Whether a load has stopped that is wanted: where the programme switches it on again, it comes back. */
+  get down(): boolean {
+    return this.acting.some((l) => this.states[l] === STOPPED && !this.shed[l] && !this.isOff(l));
+  }
+
   /** Whether a load is on its way back: what follows is not as if nothing had been. */
   get starts(): boolean {
     return this.acting.some((l) => this.states[l] === STARTING);

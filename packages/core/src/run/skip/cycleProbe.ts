@@ -167,7 +167,7 @@ export class CycleProbe {
       if (march.step.instant.solve(state, near).status !== 'converged') return false;
       path.read(state.volts);
       march.before.take(state.volts, state.amps, state.soc);
-      if (this.keepers.some((k) => k.wouldSwitch?.(march.before.pack))) return false;
+      if (this.keepers.some((k) => k.wouldSwitch?.(march.before.pack, loads))) return false;
       if (!loads.any || !loads.react()) break;
       near = NaN;
     }

@@ -46,12 +46,17 @@ export class Instant {
   prepare(soc: number, slow: Float64Array): void {
     const { pack } = this.plant;
     lookAt(pack, soc, slow, this.looked);
-    const r0 = this.looked[LOOK.r0]!;
+    let behind = 0;
+    for (let k = 0; k < pack.cell.branches; k++) behind += slow[k]!;
+    this.set(this.looked[LOOK.r0]!, behind);
+  }
+
+  /** @param ohms [Ω] of one cell @param behind [V] of its branches */
+  private set(ohms: number, behind: number): void {
+    const { pack } = this.plant;
     this.ocv = this.looked[LOOK.ocv]!;
-    let cell = this.ocv - (r0 * pack.quiescent) / pack.parallel;
-    for (let k = 0; k < pack.cell.branches; k++) cell -= slow[k]!;
-    this.open = pack.series * cell;
-    this.ohms = (pack.series * r0) / pack.parallel + pack.seriesOhms;
+    this.open = pack.series * (this.ocv - (ohms * pack.quiescent) / pack.parallel - behind);
+    this.ohms = (pack.series * ohms) / pack.parallel + pack.seriesOhms;
   }
 
   /**
@@ -84,11 +89,28 @@ export class Instant {
 
   /** The same, and leave the state and the path there. */
   solve(state: CellState, near: number): Found {
-    const found = this.search(state, near);
+    return this.leave(state, this.search(state, near));
+  }
+
+  private leave(state: CellState, found: Found): Found {
     this.plant.path.evaluate(found.volts);
     state.volts = found.volts;
     state.amps = cellAmps(this.plant.pack, this.plant.path.amps);
     return found;
+  }
+
+  /**
+   * The operating point with every branch settled at what flows: as so many ohms more. The state and the path are left there, but for
+   * the branches. @param looked the cell's curves are left in it
+   */
+  solveSettled(state: CellState, near: number, looked: Float64Array): Found {
+    const { pack } = this.plant;
+    lookAt(pack, state.soc, state.slow, this.looked);
+    let ohms = this.looked[LOOK.r0]!;
+    for (let k = 0; k < pack.cell.branches; k++) ohms += this.looked[LOOK.branches + k]!;
+    this.set(ohms, 0);
+    looked.set(this.looked);
+    return this.leave(state, this.find(near));
   }
 
   /** Source less demand at V, exactly. */

@@ -62,7 +62,7 @@ export class StepWarmth {
   }
 
   /** [K] above the air where the cells would come to stand by what they and the stages lose. @param delivered [W] */
-  private drive(
+  drive(
     { amps, volts, looked, branches }: Pick<Node, 'amps' | 'volts' | 'looked' | 'branches'>,
     delivered: number,
   ): number {

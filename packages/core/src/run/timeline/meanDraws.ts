@@ -1,17 +1,16 @@
-import { drawsOf, lawIn, type Draws } from '../../loads/draws.ts';
-import type { ThreadDocument } from '../../model/thread.ts';
-import type { Schedule } from './schedule.ts';
+import { drawsOf, lawsOf, type Draws } from '../../loads/draws.ts';
 
-/** Each load by the mean of what it draws in its programme: of its own law, by time. */
-export function meanDraws(doc: ThreadDocument, { stretches, period }: Schedule): Draws {
-  const { modes = [] } = doc;
+/** Each load by the mean of what it draws in stretches: of the law by which it draws most, by time. */
+export function meanDraws(stretches: readonly { seconds: number; draws: Draws }[]): Draws {
+  const laws = stretches.map((s) => lawsOf(s.draws));
+  const period = stretches.reduce((sum, s) => sum + s.seconds, 0);
   return drawsOf(
-    doc.loads.map((load) => {
-      const laws = stretches.map((s) => ({ law: lawIn(load, modes[s.mode]?.id ?? ''), seconds: s.seconds }));
-      const main = laws.reduce((a, b) =>
-        b.law.value * b.law.factor > a.law.value * a.law.factor ? b : a,
-      ).law;
-      const mean = laws.reduce((s, { law, seconds }) => s + law.value * law.factor * seconds, 0) / period;
+    laws[0]!.map((_, l) => {
+      const main = laws.reduce((a, b) => (b[l]!.value * b[l]!.factor > a[l]!.value * a[l]!.factor ? b : a))[
+        l
+      ]!;
+      const mean =
+        laws.reduce((s, law, k) => s + law[l]!.value * law[l]!.factor * stretches[k]!.seconds, 0) / period;
       // Of a resistance or a string the time it is on counts; of the others its mean.
       return main.value > 0 ? { ...main, factor: mean / main.value } : main;
     }),
