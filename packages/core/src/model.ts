@@ -23,7 +23,7 @@ export {
   MOST_READINGS,
 } from './model/readings.ts';
 export { Backup, MOST_OUTAGES, Outage, type Chance, type Recurring } from './model/backup.ts';
-export { CHEMISTRIES, CellRecord } from './model/cell.ts';
+export { CellRecord } from './model/cell.ts';
 export {
   ChargeControl,
   Charging,
@@ -131,3 +131,4 @@ export { MODE_TABLE, MODES, isTrouble, type Mode } from './stages/modes.ts';
 export { MECHANISMS, type Mechanism } from './stages/point.ts';
 export { usesParts } from './stages/switching.ts';
 export { namedWays, neededInput, passesInput } from './stages/traits.ts';
+export { CHEMISTRIES, type ChemistryName } from './model/chemistries/registry.ts';

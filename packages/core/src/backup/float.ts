@@ -1,3 +1,4 @@
+import { agesFull } from '../model/chemistries/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { cellTable } from '../plant/cellTable.ts';
 import { heldFrom, type Hold } from './hold.ts';
@@ -14,8 +15,6 @@ export interface FloatLevel {
   longer: number;
 }
 
-/** [V] from which on a cell is of the kind that ages by standing full; LFP and titanate do much less. Common practice. */
-const AGES_FULL = 4.1;
 /** [V] Steps below full, and how many: further down chargers and gauges are seldom made for it. */
 const STEP = 0.05;
 const STEPS = 4;
@@ -34,7 +33,7 @@ export function timesLonger(fullVolts: number, volts: number): number {
  */
 export function floatLevels({ pack }: ThreadDocument, holds: readonly Hold[]): FloatLevel[] {
   const { fullVolts } = pack.cell;
-  if (fullVolts < AGES_FULL) return [];
+  if (!agesFull(pack.cell)) return [];
   const table = cellTable(pack.cell);
   const of = (name: Hold['name'], soc: number) =>
     heldFrom(

@@ -1,3 +1,4 @@
+import { chemistryOf } from '../model/chemistries/registry.ts';
 import { AGED } from '../model/belief.ts';
 import type { CellRecord } from '../model/cell.ts';
 import { arrhenius } from '../plant/warmth.ts';
@@ -14,28 +15,6 @@ export interface FadeRange {
   usual: Faded;
   worst: Faded;
 }
-
-/** How a kind of cells ages. */
-export interface FadeLaw {
-  /** share of the charge lost in the first year at 25 °C, by time alone */
-  calendar: number;
-  /** share lost by the first thousand full cycles */
-  cycling: number;
-}
-
-/**
- * First year's loss and loss of the first thousand full cycles at 25 °C, moderate charge and currents. LFP's second is
- * that of Wang et al., J. Power Sources 196 (2011) 3942, eq. 10 for C/2 (from memory); nickel and cobalt as 20 % in 500,
- * titanate as 20 % in 20,000, and every loss by time alone: common practice, no source.
- */
-const LAWS: Readonly<Record<CellRecord['chemistry'], FadeLaw>> = {
-  NMC: { calendar: 0.03, cycling: 0.28 },
-  NCA: { calendar: 0.03, cycling: 0.28 },
-  LCO: { calendar: 0.04, cycling: 0.28 },
-  LFP: { calendar: 0.02, cycling: 0.065 },
-  LTO: { calendar: 0.01, cycling: 0.045 },
-  other: { calendar: 0.03, cycling: 0.28 },
-};
 
 /** How many times more, or less, a cell may lose than the law says. Common practice, no source: cells differ by as much. */
 export const ROUGHNESS = 2;
@@ -58,7 +37,7 @@ export function fadeAfter(
   cycles: number,
   air: number,
 ): FadeRange {
-  const { calendar, cycling } = LAWS[chemistry];
+  const { calendar, cycling } = chemistryOf(chemistry).fade;
   const slower = arrhenius(ACTIVATION).at(air);
   const loss = (calendar / slower) * Math.sqrt(years) + cycling * Math.sqrt((cycles * years) / 1000);
   const left = (times: number): Faded => {

@@ -1,3 +1,4 @@
+import { agesFull, chemistryOf } from '../model/chemistries/registry.ts';
 import type { Edit } from '../model/edit.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { cellTable } from '../plant/cellTable.ts';
@@ -56,8 +57,8 @@ export function schoolsOf(doc: ThreadDocument): School[] {
 /** Charge to the maker's full volts, or stop a tenth of a volt below. Common practice, no source. */
 function trim(doc: ThreadDocument): School[] {
   const { pack, charging } = doc;
-  const { fullVolts, chemistry } = pack.cell;
-  if (chemistry === 'LFP' || chemistry === 'LTO' || fullVolts < 4.1) return [];
+  const { fullVolts } = pack.cell;
+  if (!agesFull(pack.cell)) return [];
   const table = cellTable(pack.cell);
   const stage = charging?.stage;
   const set = stage && 'outputVolts' in stage ? stage.outputVolts / pack.series : undefined;
@@ -155,13 +156,11 @@ function rate(doc: ThreadDocument): School[] {
   ];
 }
 
-/** Cut-offs per cell for cells of about 4.2 V, and of LFP. Common practice, no source. */
-const CUTOFFS = { high: [2.5, 2.75, 3.0, 3.2], LFP: [2.0, 2.5, 2.8, 3.0] } as const;
-
 function cutoff(doc: ThreadDocument): School[] {
   const { protection, cell } = doc.pack;
-  if (!protection || cell.chemistry === 'LTO') return [];
-  const volts = CUTOFFS[cell.chemistry === 'LFP' ? 'LFP' : 'high'].filter((v) => v >= cell.damageVolts);
+  const { cutoffs } = chemistryOf(cell.chemistry);
+  if (!protection || !cutoffs) return [];
+  const volts = cutoffs.volts.filter((v) => v >= cell.damageVolts);
   const says = [
     'All there is: the lowest volts most makers allow.',
     'What many boards are set to.',
@@ -189,7 +188,7 @@ function cutoff(doc: ThreadDocument): School[] {
       now: near(protection.cutoffVolts, v),
     };
   });
-  const usual = choices.find((c) => c.id === (cell.chemistry === 'LFP' ? '2.5' : '3')) ?? choices.at(-1)!;
+  const usual = choices.find((c) => c.id === String(cutoffs.usual)) ?? choices.at(-1)!;
   return [
     {
       id: 'cutoff',

@@ -1,5 +1,5 @@
 import type { Outcome } from '../model/issue.ts';
-import type { CHEMISTRIES } from '../model/cell.ts';
+import { chemistryOf, type ChemistryName } from '../model/chemistries/registry.ts';
 import { pchip } from '../numeric/pchip.ts';
 import { inverseOf } from './fits.ts';
 import { chargeTaken, refuse, sumOf, type Log } from './log.ts';
@@ -46,18 +46,8 @@ const COVERED = 0.5;
 /** [V] by which a curve may fall towards a higher charge by noise; more is another fault. */
 const FALLS = 0.004;
 
-/** [V] within which a cell of a chemistry rests. Common practice, no source. */
-export const REST_VOLTS: Record<(typeof CHEMISTRIES)[number], [number, number]> = {
-  NMC: [2.0, 4.4],
-  NCA: [2.0, 4.4],
-  LCO: [2.0, 4.5],
-  LFP: [1.8, 3.7],
-  LTO: [1.2, 2.9],
-  other: [0.5, 6],
-};
-
 interface Options {
-  chemistry: (typeof CHEMISTRIES)[number];
+  chemistry: ChemistryName;
   /** [Ah] where it is known; else what the slower discharge gave */
   capacityAh?: number;
 }
@@ -133,7 +123,7 @@ export function fromDischarges(
     const beyond = 1 - z - a.most;
     ocv.unshift(line ? line.open : one.volts + one.amps * last + (beyond > 0 ? beyond * one.slope : 0));
   }
-  const [low, high] = REST_VOLTS[chemistry];
+  const [low, high] = chemistryOf(chemistry).rests;
   const outside = ocv.find((v, k) => (k > 1 || k === SOC.length - 1) && !(v >= low && v <= high));
   if (outside !== undefined) {
     return refuse(

@@ -1,17 +1,17 @@
-import type { CellRecord, CHEMISTRIES } from '../model/cell.ts';
+import type { CellRecord } from '../model/cell.ts';
+import { chemistryOf, type ChemistryName } from '../model/chemistries/registry.ts';
 import type { CellCurves } from './discharges.ts';
 
 interface Named {
   name: string;
-  chemistry: (typeof CHEMISTRIES)[number];
+  chemistry: ChemistryName;
   /** [V] at which it was stopped, the lower of both logs */
   endVolts: number;
   /** the day, as it is to be read: 2026-05-01 */
   date: string;
 }
 
-/** [V] below which a cell takes harm, and share lost a month. Common practice, no source. */
-const HARM = { NMC: 2, NCA: 2, LCO: 2, LFP: 1.8, LTO: 1, other: 0 };
+/** Share lost a month. Common practice, no source. */
 const LOST_A_MONTH = 0.02;
 /** Charge rate assumed where none was measured. Common practice, no source. */
 const CHARGE_RATE = 0.5;
@@ -29,7 +29,7 @@ export function recordFrom(curves: CellCurves, { name, chemistry, endVolts, date
     capacityAh: short(capacityAh),
     fullVolts: short(ocv.at(-1)!),
     endVolts: short(endVolts),
-    damageVolts: Math.min(HARM[chemistry], short(endVolts)),
+    damageVolts: Math.min(chemistryOf(chemistry).harm, short(endVolts)),
     ocv: { soc: [...soc], volts: ocv.map((v) => Number(v.toFixed(5))) },
     r0: { soc: [...soc], ohms: ohms.map((r) => Number(r.toPrecision(5))) },
     branches: [],

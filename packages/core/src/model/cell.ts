@@ -1,3 +1,4 @@
+import { CHEMISTRIES, type ChemistryName } from './chemistries/registry.ts';
 import { BODY_VARIANTS, CellBody, type Body } from './body.ts';
 import { Choice, Numbers, Part, PartOf, Parts, Quantity, Text } from './fields.ts';
 import { GRADES, type Grade } from './grade.ts';
@@ -5,8 +6,6 @@ import { CellTemperature } from './temperature.ts';
 
 /** Most knots in a table over state of charge; enough for a curve logged every half per cent. */
 const KNOTS = [2, 400] as const;
-
-export const CHEMISTRIES = ['NMC', 'NCA', 'LCO', 'LFP', 'LTO', 'other'] as const;
 
 /** Open-circuit voltage over state of charge; PCHIP between the knots. */
 export class VoltageCurve {
@@ -39,7 +38,7 @@ export class CellRecord {
   @Text(80, 'Name of the cell')
   name!: string;
   @Choice(CHEMISTRIES, 'Chemistry')
-  chemistry!: (typeof CHEMISTRIES)[number];
+  chemistry!: ChemistryName;
   @Quantity('Ah', 1e-4, 1000, 'Rated capacity at 0.2 C to the end voltage', { label: 'Capacity' })
   capacityAh!: number;
   @Quantity('V', 0.5, 6, 'Voltage of a full cell at rest')

@@ -1,15 +1,18 @@
+import { CHEMISTRIES, chemistryOf } from '../../model/chemistries/registry.ts';
 import { asBought, beginsAnew, setForWorst } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
 import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
 
 /** [V] of a full cell of each chemistry, to say whose a wrong one is. Common practice, no source. */
-const FULL_OF = [
+const FULL_OF: readonly (readonly [string, number])[] = [
   ['a 4.35 V cell', 4.35],
   ['a 4.2 V cell', 4.2],
-  ['an LFP cell', 3.65],
-  ['an LTO cell', 2.8],
-] as const;
+  ...CHEMISTRIES.flatMap((name) => {
+    const { known } = chemistryOf(name);
+    return known ? [[known.as, known.full] as const] : [];
+  }),
+];
 /** Share by which set volts may differ from a count of cells or a chemistry to be taken for it. */
 const ALIKE = 0.02;
 /** Share above full at which volts are not merely tight. Common practice, no source. */

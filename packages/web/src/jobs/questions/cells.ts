@@ -11,7 +11,7 @@ import {
   type LogColumns,
   type LogSum,
 } from '@mile-thread/core/logs';
-import type { CellFile, CellRecord, CHEMISTRIES, Issue } from '@mile-thread/core/model';
+import type { CellFile, CellRecord, ChemistryName, Issue } from '@mile-thread/core/model';
 import { cellsOf, table } from './tables.ts';
 
 /** A cell's discharge at a current, or at a rate of its capacity. */
@@ -83,7 +83,7 @@ export function* cellFiles(
 /** Read logs of one cell's discharges, and find its curves where they can tell them. */
 export function* readLogs(
   files: readonly LogFile[],
-  about: { chemistry: (typeof CHEMISTRIES)[number]; date: string },
+  about: { chemistry: ChemistryName; date: string },
 ): Generator<number, ReadLogs, undefined> {
   const read: ReadFile[] = [];
   const logs = [];

@@ -1,4 +1,4 @@
-import { CHEMISTRIES, issueSentence, type CellRecord } from '@mile-thread/core/model';
+import { CHEMISTRIES, issueSentence, type CellRecord, type ChemistryName } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Button, Spin } from 'antd';
 import { Fragment, useMemo, useState } from 'react';
@@ -24,7 +24,7 @@ interface Props {
 /** Dropped logs: how their columns are read, what they come to, the cell they tell, or why they tell none. */
 export function LogPanel({ files, date, onFiles, onKeep }: Props) {
   const [name, setName] = useState('Own cell');
-  const [chemistry, setChemistry] = useState<(typeof CHEMISTRIES)[number]>('NMC');
+  const [chemistry, setChemistry] = useState<ChemistryName>('NMC');
   const { data, error, isPlaceholderData } = useAnswer('readLogs', [files, { chemistry, date }]);
   const put = (at: number, change: Partial<LogFile>) =>
     onFiles(files.map((f, k) => (k === at ? { ...f, ...change } : f)));
