@@ -25,8 +25,9 @@ export { gradedFrom } from './bench/gradedTable.ts';
 export { beyondBelief, misfits, settledBy, takeOver } from './bench/takeOver.ts';
 export { readingsFrom, type ReadReadings } from './bench/readings.ts';
 export { planOf } from './bench/plan.ts';
+export { kindOf } from './bench/steps/registry.ts';
+export type { Hands, StepKind } from './bench/steps/kind.ts';
 export {
-  halfOf,
   leftOutWords,
   observed,
   predictions,

@@ -2,25 +2,15 @@ import { sourceLaw } from '../charging/source.ts';
 import { sourceKind } from '../charging/sources/registry.ts';
 import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
-import { dividerSpread } from '../design/divider.ts';
 import type { FigureKind } from '../belief/figures.ts';
 import type { Spread } from '../belief/spread.ts';
 import { USUAL_TOLERANCES } from '../model/belief.ts';
 import type { Grade } from '../model/grade.ts';
-import { isConverter, isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Source } from '../model/sources/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-
-/** Figures that are read as they are: what is set somewhere. */
-export type SetKind =
-  | 'setPoint'
-  | 'stopVolts'
-  | 'chargeCurrent'
-  | 'termination'
-  | 'openVolts'
-  | 'droop'
-  | 'cutoff'
-  | 'trip';
+import type { SetKind } from './steps/kind.ts';
+import { CUTOFF, setWithin, TRIP } from './within.ts';
 
 /** A figure of a thread, of the run-down's or one that is set. */
 export interface BenchFigure extends Spread {
@@ -40,22 +30,8 @@ export interface SetFigure {
   with(doc: ThreadDocument, value: number): ThreadDocument;
 }
 
-/** Share by which a set point that is nowhere stated may be off; 95 of 100 within. Common practice, no source. */
-const SET = 0.03;
-/** [V] of one cell by which a board's cut-off is off; 95 of 100 within. Common practice, no source. */
-export const CUTOFF = 0.08;
-/** Share by which the current is off at which a board opens; 95 of 100 within. Common practice, no source. */
-export const TRIP = 0.25;
 /** Share by which a source's open volts are off; 95 of 100 within. Common practice, no source. */
 const OPEN = 0.03;
-
-/** [V] within which 95 of 100 set points are: by the divider of its parts, else as is common. */
-export function setWithin(stage: Stage & { outputVolts: number }): number {
-  const divider = isConverter(stage) ? stage.parts?.divider : undefined;
-  if (!divider) return SET * stage.outputVolts;
-  const { reference, referenceTolerance, top, bottom, resistorTolerance, pinBias } = divider;
-  return dividerSpread(reference, referenceTolerance, top, bottom, resistorTolerance, pinBias).likely;
-}
 
 /** Everything of a thread that is set and can be read as it is. */
 export function setFigures(doc: ThreadDocument): SetFigure[] {
@@ -159,19 +135,4 @@ function withCurve(source: Source, kind: 'openVolts' | 'droop', value: number): 
   const { open, droop } = sourceLaw(source);
   const curve = kind === 'droop' ? { open, droop: value } : { open: value, droop };
   return sourceKind(source).withCurve(source, curve) as Source;
-}
-
-/** Step of the plan a figure is read at directly, without which nothing tells of it. */
-export function readAt({ element, kind }: BenchFigure): string[] {
-  const steps: Record<SetKind, string[]> = {
-    setPoint: [`set:${element}`, `rail:${element}:`],
-    stopVolts: ['charge:stop'],
-    chargeCurrent: ['charge:current'],
-    termination: ['charge:end'],
-    openVolts: ['source:open', 'source:half'],
-    droop: ['source:half'],
-    cutoff: ['cutoff'],
-    trip: ['trip'],
-  };
-  return steps[kind as SetKind];
 }

@@ -4,7 +4,8 @@ import { inverse } from '../numeric/inverse.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { BenchFigure } from './direct.ts';
 import { problemOf, type Observation, type Problem } from './observations.ts';
-import { TEN, type Observed } from './predict.ts';
+import type { Observed } from './predict.ts';
+import { TEN } from './steps/kind.ts';
 import type { Predicted } from './step.ts';
 
 /** Score to either side at which slopes are taken. */

@@ -4,9 +4,10 @@ import { SharedPaths } from '../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { USUAL_ACCURACY } from './compare.ts';
 import { endsOf, lay, type Laid } from './curve.ts';
-import { readAt, setFigures, type BenchFigure, type SetFigure } from './direct.ts';
+import { setFigures, type BenchFigure, type SetFigure } from './direct.ts';
 import { observed, type Observed } from './predict.ts';
 import type { InstrumentKind } from './step.ts';
+import { kindOf, readAt } from './steps/registry.ts';
 
 /** Share of the volts, and of the current, by which a course is off by what no figure says. Common practice, no source. */
 const COURSE_VOLTS = 0.003;
@@ -41,14 +42,7 @@ export interface Problem {
 
 /** How a reading is taken, by its step. */
 export function instrumentOf(step: string): InstrumentKind {
-  if (step === 'run') return 'clock';
-  const amps =
-    step === 'trip' ||
-    step === 'idle' ||
-    step.startsWith('draw:') ||
-    step === 'charge:current' ||
-    step === 'charge:end';
-  return amps ? 'amps' : 'volts';
+  return kindOf(step)?.instrument ?? 'volts';
 }
 
 /** What a thread's readings and curves say, and of which figures; undefined where none says anything. */
@@ -59,7 +53,7 @@ export function problemOf(doc: ThreadDocument): Problem | undefined {
   const own = figuresOf(doc);
   const shared = new SharedPaths();
   const sets = setFigures(doc).filter(({ figure }) =>
-    readAt(figure).some((at) =>
+    readAt(figure.kind, figure.element).some((at) =>
       readings.some((r) => r.step === at || (at.endsWith(':') && r.step.startsWith(at))),
     ),
   );

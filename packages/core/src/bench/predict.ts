@@ -1,7 +1,4 @@
-import { sourceLaw, sourceVolts } from '../charging/source.ts';
-import { stopVolts } from '../charging/volts.ts';
 import { drawn, figuresOf } from '../belief/figures.ts';
-import { isRegulated } from '../model/kinds/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { Allowance } from '../numeric/allowance.ts';
 import type { Conditions } from '../plant/conditions.ts';
@@ -9,25 +6,19 @@ import { compile, SharedPaths } from '../plant/compile.ts';
 import { stageAt, STAGE_COLUMN } from '../plant/layout.ts';
 import { Instant } from '../run/step/instant.ts';
 import { idleDraw } from '../run/idle.ts';
-import { readingOf, type Reading } from '../run/reading/reading.ts';
-import type { RunResult } from '../run/account/result.ts';
 import { runPlant } from '../run/rundown.ts';
-import { scheduleOf } from '../run/timeline/schedule.ts';
 import { CellState, pathAmps } from '../run/step/state.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { courseOf, type Course } from './course.ts';
 import type { Predicted } from './step.ts';
-
-/** Deviations between the middle and 10 % of a normal distribution. */
-export const TEN = 1.2815515655446004;
+import { TEN, type Full, type Shown } from './steps/kind.ts';
+import { STEP_KINDS } from './steps/registry.ts';
 
 /** What is asked of a thread as its figures stand: by the id of a step. */
 export type Values = Map<string, number>;
 
 /** Rows of a run where its course is asked for as well. */
 const ROWS = 300;
-/** [s] of the beginning in which dips are looked for, where nothing repeats. */
-const BEGINNING = 600;
 /** What all runs of a plan may cost together; beyond so many stages and loads, of which each demand takes longer, the less. */
 const EFFORT = 700_000;
 const ELEMENTS = 8;
@@ -47,7 +38,7 @@ const POINTS = 60;
 
 /** What a thread's readings ought to be, and the course of its run-down. */
 export interface Predictions {
-  /** by the id of a step: `idle`, `draw:MODE`, `sag:MODE`, `rail:ID:MODE` (nothing for MODE without modes), `dip:LOAD`, `run` */
+  /** by the id of a step, see `StepKind.shows` */
   steps: Map<string, Predicted>;
   course: PredictedCourse;
   /** figures that have no part in the ranges: to run the thread once more for each took more work than is allowed */
@@ -131,22 +122,21 @@ export function observed(
   rows = ROWS,
   allowance?: Allowance,
 ): Observed {
-  const values: Values = new Map();
   const plant = compile(doc, conditions, shared);
   const run = runPlant(plant, { rows, ...(allowance && { allowance }) });
   allowance?.take(OBSERVED * (doc.stages.length + doc.loads.length));
-  values.set('run', run.usefulEnd.time / SECONDS_PER_HOUR);
-  values.set('idle', idleDraw(compile(doc, conditions, shared)).amps);
-  dips(doc, run, values);
-  for (const mode of doc.modes?.map((m) => m.id) ?? [undefined])
-    held(doc, conditions, shared, mode, values, allowance);
-  for (const stage of doc.stages) if (isRegulated(stage)) values.set(`set:${stage.id}`, stage.outputVolts);
-  const { protection, series } = doc.pack;
-  if (protection) {
-    values.set('cutoff', series * protection.cutoffVolts);
-    values.set('trip', protection.tripCurrent);
-  }
-  charger(doc, values);
+  const known = new Map<string | undefined, Full>();
+  const seen: Shown = {
+    doc,
+    run,
+    idle: idleDraw(compile(doc, conditions, shared)).amps,
+    full(mode) {
+      let full = known.get(mode);
+      if (!full) known.set(mode, (full = heldIn(doc, conditions, shared, mode, allowance)));
+      return full;
+    },
+  };
+  const values: Values = new Map(STEP_KINDS.flatMap((kind) => kind.shows?.(seen) ?? []));
   return { values, course: courseOf(run) };
 }
 
@@ -156,14 +146,13 @@ export function valuesOf(doc: ThreadDocument, conditions: Partial<Conditions>, s
 }
 
 /** Currents, volts of the pack and of each rail in a mode, full. */
-function held(
+function heldIn(
   doc: ThreadDocument,
   conditions: Partial<Conditions>,
   shared: SharedPaths,
   mode: string | undefined,
-  values: Values,
   allowance?: Allowance,
-): void {
+): Full {
   const plant = compile(doc, { ...conditions, ...(mode === undefined ? {} : { mode }) }, shared);
   const { pack, path } = plant;
   const state = new CellState(pack, plant.conditions.startSoc);
@@ -172,45 +161,9 @@ function held(
   new Instant(plant).solve(state, NaN);
   path.read(state.volts);
   allowance?.take(path.network.work);
-  const name = mode ?? '';
-  values.set(`draw:${name}`, pathAmps(pack, state.amps));
-  values.set(`sag:${name}`, state.volts);
-  doc.stages.forEach((s, k) =>
-    values.set(`rail:${s.id}:${name}`, path.columns[stageAt(k) + STAGE_COLUMN.outputVolts]!),
-  );
-}
-
-/** Lowest volts of each load with peaks while it draws, in the first cycle or the first minutes. */
-function dips(doc: ThreadDocument, run: RunResult, values: Values): void {
-  if (!doc.loads.some((l) => l.peaks?.length)) return;
-  const schedule = scheduleOf(doc);
-  const until = Math.max(BEGINNING, schedule?.repeats ? schedule.period : 0);
-  const reading: Reading = readingOf(run);
-  doc.loads.forEach((load, l) => {
-    if (!load.peaks?.length) return;
-    const [volts, amps] = [reading.load(l, 'volts'), reading.load(l, 'amps')];
-    let lowest = Infinity;
-    for (let row = 0; row <= reading.last && reading.time(row) <= until; row++)
-      if (reading.at(row, amps) > 0) lowest = Math.min(lowest, reading.at(row, volts));
-    if (lowest < Infinity) values.set(`dip:${load.id}`, lowest);
-  });
-}
-
-/** What is read at the source and at the charger without a pack. */
-function charger({ charging }: ThreadDocument, values: Values): void {
-  if (!charging) return;
-  const { source, control, stage } = charging;
-  const curve = sourceLaw(source);
-  values.set('source:open', curve.open);
-  values.set('source:half', sourceVolts(curve, halfOf(curve.limit)));
-  const stop = stopVolts(charging);
-  if (stop) values.set('charge:stop', stop.set);
-  if (!control || !('outputVolts' in stage)) return;
-  if (control.sense === 'output') values.set('charge:current', control.current);
-  if (control.terminate !== undefined) values.set('charge:end', control.terminate);
-}
-
-/** [A] at which a source's droop is read: half of what it gives, as one says it. */
-export function halfOf(limit: number): number {
-  return Number((limit / 2).toPrecision(2));
+  return {
+    amps: pathAmps(pack, state.amps),
+    volts: state.volts,
+    rails: doc.stages.map((_, k) => path.columns[stageAt(k) + STAGE_COLUMN.outputVolts]!),
+  };
 }

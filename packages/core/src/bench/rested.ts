@@ -2,6 +2,7 @@ import { socFromRest, type Rested } from '../logs/fits.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { pchip } from '../numeric/pchip.ts';
 import { USUAL_ACCURACY } from './compare.ts';
+import { kindOf } from './steps/registry.ts';
 
 /**
  * State of charge that open volts of the plan mean, by the record's curve.
@@ -13,7 +14,7 @@ export function restedCharge(
   volts: number,
   accuracy = USUAL_ACCURACY.volts,
 ): Rested | undefined {
-  const cells = { 'open:pack': pack.series, 'open:cell': 1 }[step];
+  const cells = kindOf(step)?.rests?.({ pack });
   if (cells === undefined) return undefined;
   const { soc, volts: curve } = pack.cell.ocv;
   const one = volts / cells;

@@ -37,6 +37,8 @@ export interface PlanStep {
   instrument: InstrumentKind;
   unit: '' | 'V' | 'A' | 'h';
   predicted?: Predicted;
+  /** the stage whose set point may be turned here */
+  trims?: string;
   /** what it would settle */
   settles: string;
   /** where it can hurt */

@@ -71,7 +71,7 @@ function Shown({ doc, present, plan, commit }: ShownProps) {
   };
   // What was read of it before no longer holds: it is in the history, one step back.
   const trim = (step: PlanStep) => async () => {
-    if (!(await trimStage(step.id.slice('set:'.length), step.predicted!.value))) return;
+    if (!(await trimStage(step.trims!, step.predicted!.value))) return;
     const taken = await readStep(doc, step);
     if (!taken) return;
     const before = (present().readings ?? []).filter((r) => r.step !== step.id);
@@ -120,7 +120,7 @@ function Shown({ doc, present, plan, commit }: ShownProps) {
             <Step
               {...{ doc, commit }}
               row={here}
-              onTrim={simulated && meter && here.step.part === 'setPoints' ? trim(here.step) : undefined}
+              onTrim={simulated && meter && here.step.trims !== undefined ? trim(here.step) : undefined}
             />
           </section>
           <Curves {...{ doc, present, commit, explaining }} course={plan.course} threadId={id} />

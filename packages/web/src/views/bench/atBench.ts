@@ -1,5 +1,4 @@
-import { halfOf, type PlanStep } from '@mile-thread/core/bench';
-import { sourceLaw } from '@mile-thread/core/charging';
+import { kindOf, type PlanStep } from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import type { Instrument, Quantity, Role } from '../../instruments/driver.ts';
@@ -132,31 +131,28 @@ async function arrange(doc: ThreadDocument, step: PlanStep): Promise<void> {
     await driver('meter').tell(`LEADS ${place}`);
     change('meter', { place });
   }
-  const [what, ...rest] = step.id.split(':');
-  const under = ['draw', 'sag', 'rail'].includes(what!);
+  const { pack, loads, onSource, charger } = kindOf(step.id)?.hands ?? {};
   await hands.tell('LOADS off');
   // A reading takes a second, not minutes of the bench's own time: cells sink on under a load.
   await hands.tell('SPEED 1');
-  if (under || what === 'open' || what === 'set' || what === 'idle') await hands.tell('PACK:FILL');
-  if (under) await hands.tell(`LOADS ${rest.at(-1) || 'on'}`);
-  if (step.id === 'source:half') {
+  if (pack === 'full') await hands.tell('PACK:FILL');
+  else if (pack !== undefined) await hands.tell(`PACK:AT ${pack}`);
+  // The mode stands last in the id.
+  if (loads) await hands.tell(`LOADS ${step.id.split(':').at(-1) || 'on'}`);
+  if (onSource) {
     const load = driver('load');
     await load.tell('LEADS source');
     change('load', { place: 'source' });
-    await load.set('amps', halfOf(sourceLaw(doc.charging!.source).limit));
+    await load.set('amps', onSource(doc));
     change('load', { on: true });
     await load.output(true);
   }
-  if (step.id === 'charge:current') {
-    await hands.tell(`PACK:AT ${HALF}`);
+  if (charger) {
     change('charger', { on: true });
     await driver('charger').output(true);
   }
   await wait(SETTLES);
 }
-
-/** State of charge at which the charge current is read. */
-const HALF = 0.5;
 
 /** Everything a step has switched on goes off: by a command that is heard of, else by one that is only sent. */
 async function putBack(step: PlanStep): Promise<void> {
@@ -166,8 +162,9 @@ async function putBack(step: PlanStep): Promise<void> {
     if (role !== 'hands') change(role, { on: false });
   };
   await off('hands', (hands) => hands.tell('LOADS off'));
-  if (step.id === 'source:half') await off('load', (load) => load.output(false));
-  if (step.id === 'charge:current') await off('charger', (charger) => charger.output(false));
+  const { onSource, charger } = kindOf(step.id)?.hands ?? {};
+  if (onSource) await off('load', (load) => load.output(false));
+  if (charger) await off('charger', (c) => c.output(false));
   await driver('hands').tell(`SPEED ${now().speed}`);
 }
 
