@@ -11,7 +11,7 @@ import {
   type Stage,
 } from './core.ts';
 import { awgArea, awgDiameter, awgResistance, copperFactor } from '../src/conductors/awg.ts';
-import { CLASS_1, class5Resistance } from '../src/conductors/iec60228.ts';
+import { class1Resistance, class5Resistance } from '../src/conductors/iec60228.ts';
 import { leadResistance } from '../src/conductors/lead.ts';
 import { nosePoint } from '../src/run/march/nose.ts';
 import { pathAmps } from '../src/run/step/state.ts';
@@ -181,7 +181,7 @@ describe('conductors', () => {
   it(`${iec!.id}: ${iec!.description}`, () => {
     const sections = input(iec!, 'sections') as unknown as number[];
     meets(iec!, {
-      class1: sections.map((s) => CLASS_1.find(([a]) => a === s)![1]),
+      class1: sections.map((s) => 1000 * class1Resistance(s)),
       class5: sections.map((s) => 1000 * class5Resistance(s)),
     });
   });

@@ -1,3 +1,5 @@
+import { varianceShares } from '../charging/volts.ts';
+import { class1Resistance, class5Resistance } from '../conductors/iec60228.ts';
 import { onderdonk, preece } from '../conductors/fuse.ts';
 import { boundaryAmps, criticalK, discontinuousRatio, idealDuty, type Shape } from '../design/boundary.ts';
 import { toroidInductance, toroidTurns } from '../design/filter.ts';
@@ -97,6 +99,42 @@ export const FORMULAS: readonly Formula[] = [
       amps: onderdonk(area!, seconds!, air!),
       lasting: preece(Math.sqrt((4 * area!) / Math.PI) / 1000),
     }),
+  },
+  {
+    name: 'wire',
+    about: 'largest resistance a copper wire of a section is made with, at 20 °C',
+    source: 'IEC 60228, classes 1 and 5 (from memory); beyond the table of class 5 by resistivity',
+    inputs: [input('area', 'mm²', 'section'), input('metres', 'm', 'length, there and back', { usual: 1 })],
+    outputs: [figure('solid', 'Ω', 'solid'), figure('flexible', 'Ω', 'flexible')],
+    of: ({ area, metres }) => ({
+      solid: metres! * class1Resistance(area!),
+      flexible: metres! * class5Resistance(area!),
+    }),
+  },
+  {
+    name: 'divider',
+    about: 'how far volts set by a divider spread, and whose part that is',
+    source: 'first-order propagation of uncertainty, every tolerance even; textbook',
+    inputs: [
+      input('reference', 'V', 'reference'),
+      input('referenceTolerance', '', 'its tolerance, a share', { usual: 0.01, least: 0, most: 1 }),
+      input('top', 'Ω', 'resistor to the output'),
+      input('bottom', 'Ω', 'resistor to the return'),
+      input('resistorTolerance', '', 'their tolerance, a share', { usual: 0.01, least: 0, most: 1 }),
+    ],
+    outputs: [
+      figure('volts', 'V', 'set on the mean'),
+      figure('deviation', 'V', 'standard deviation'),
+      figure('ofReference', '', 'share of the variance that is the reference’s'),
+      figure('ofTop', '', 'that of the upper resistor'),
+      figure('ofBottom', '', 'that of the lower one'),
+    ],
+    of(given) {
+      const divider = given as unknown as Parameters<typeof varianceShares>[0];
+      const { deviation, shares } = varianceShares(divider);
+      const volts = divider.reference * (1 + divider.top / divider.bottom);
+      return { volts, deviation, ofReference: shares[0], ofTop: shares[1], ofBottom: shares[2] };
+    },
   },
   boundary('buck-edge', 'buck', 'where a buck leaves continuous conduction'),
   boundary('boost-edge', 'boost', 'where a boost leaves continuous conduction'),
