@@ -221,6 +221,48 @@ describe('mile', () => {
     }
   });
 
+  it('log tells what a single log does by itself: of a pack, its cells', async () => {
+    // The case's own cell, twice in series and twice side by side: twice the volts, twice the current.
+    const reference = new URL('../../core/test/reference/', import.meta.url);
+    const { cases } = JSON.parse(readFileSync(new URL('H9_bench.json', reference), 'utf8'));
+    const named = (id: string) => cases.find((c: { id: string }) => c.id === id);
+    const known = named('H9-CAP-1');
+    const curve = known.inputs.ocv.value as [number, number][];
+    const [lock] = demoThreads();
+    const cell = {
+      ...lock!.pack.cell,
+      capacityAh: named('H9-IDLE-1').inputs.capacity.value,
+      ocv: { soc: curve.map(([z]) => z), volts: curve.map(([, v]) => v) },
+    };
+    const pack = { cell, series: 2, parallel: 2, startSoc: known.inputs.soc_start.value, leads: [] };
+    const thread = join(folder, 'log.thread.json');
+    writeFileSync(thread, encodeThread({ ...lock!, pack } as never));
+    const doubled = (id: string) => {
+      const text = readFileSync(new URL(`logs/${id}.csv`, reference), 'utf8').trim();
+      const [head, ...lines] = text.split(/\r?\n/).filter((l) => !l.startsWith('#'));
+      const to = join(folder, `${id}.csv`);
+      const twice = (l: string) =>
+        l
+          .split(',')
+          .map((f, k) => (k === 0 ? f : String(2 * Number(f))))
+          .join(',');
+      writeFileSync(to, [head, ...lines.map(twice)].join('\n'));
+      return to;
+    };
+    const told = JSON.parse((await mile(['log', thread, 'discharge', doubled('H9-CAP-1'), '--json'])).stdout);
+    expect(told.capacity.value).toBeCloseTo(known.expected.capacity.value, 3);
+    expect(told.resistance.value).toBeCloseTo(known.expected.R0.value, 4);
+    const rest = JSON.parse((await mile(['log', thread, 'standby', doubled('H9-IDLE-1'), '--json'])).stdout);
+    expect(rest.current.value / 2).toBeCloseTo(named('H9-IDLE-1').expected.current.value, 5);
+    const { stdout } = await mile(['log', thread, 'discharge', join(folder, 'H9-CAP-1.csv')]);
+    expect(stdout).toContain('of a cell');
+    expect((await mile(['log', thread, 'nothing', thread])).stderr).toContain(
+      'no kind of log is called nothing',
+    );
+    expect((await mile(['log', thread, 'input', thread])).stderr).toContain('power of the load');
+    expect((await mile(['log', thread, 'relax', thread])).status).toBe(3);
+  });
+
   it('an option that goes with other commands is refused by their names', async () => {
     const { status, stderr } = await mile(['check', file, '--years', '3']);
     expect([status, stderr]).toEqual([2, 'mile: --years goes with outage\n']);

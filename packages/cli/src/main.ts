@@ -6,6 +6,7 @@ import { EXIT, OPTIONS, type Command, type Values } from './commands/command.ts'
 import { fail, load, same } from './commands/files.ts';
 import { fit } from './commands/fit.ts';
 import { formula } from './commands/formula.ts';
+import { log } from './commands/log.ts';
 import { netlist } from './commands/netlist.ts';
 import { outage } from './commands/outage.ts';
 import { plan } from './commands/plan.ts';
@@ -18,7 +19,7 @@ export { EXIT } from './commands/command.ts';
 
 /** Every command there is: one line. */
 const COMMANDS: readonly Command[] = [
-  ...[run, charge, outage, plan, fit, check, size, netlist, formula, schema],
+  ...[run, charge, outage, plan, fit, log, check, size, netlist, formula, schema],
 ];
 
 /** Where what a command says of itself begins. */

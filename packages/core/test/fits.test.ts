@@ -1,19 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
-  dischargeFit,
   guessColumns,
-  inputFit,
   logLines,
   lossFit,
   readLog,
-  relaxFit,
   separatorOf,
   socFromRest,
-  standbyFit,
   type LogLines,
   type ReadLog,
 } from '../src/logs.ts';
+import { dischargeFit, inputFit, relaxFit, standbyFit } from '../src/logs/fits.ts';
 import { issueSentence, type Outcome } from '../src/model/issue.ts';
 import { pchip } from '../src/numeric/pchip.ts';
 import { levenberg } from '../src/numeric/levenberg.ts';

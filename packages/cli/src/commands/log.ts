@@ -1,0 +1,77 @@
+import {
+  guessColumns,
+  LOG_KINDS,
+  logFigures,
+  logLines,
+  readLog,
+  separatorOf,
+  type LogKind,
+  type Log,
+} from '@mile-thread/core/logs';
+import { issueSentence, type Issue } from '@mile-thread/core/model';
+import { formatQuantity, parseQuantity } from '@mile-thread/core/units';
+import Papa from 'papaparse';
+import { complain, say } from '../say.ts';
+import { EXIT, type Command } from './command.ts';
+import { fail, textOf } from './files.ts';
+
+const KINDS = Object.entries(LOG_KINDS);
+
+export const log: Command = {
+  name: 'log',
+  usage: [
+    {
+      args: `FILE ${KINDS.map(([kind]) => kind).join('|')} LOG.csv [WATTS] [--json]`,
+      says: [
+        'what one log of the pack tells by itself:',
+        ...KINDS.map(([kind, about]) => `${kind}, of ${about}`),
+      ],
+    },
+  ],
+  options: ['json'],
+  reads: true,
+  words: { least: 2 },
+  refuses([kind, , watts, more]) {
+    if (!(kind! in LOG_KINDS))
+      return `no kind of log is called ${kind}; there are ${Object.keys(LOG_KINDS).join(', ')}`;
+    if (more !== undefined) return `nothing is taken behind ${watts}`;
+    if (kind === 'input' && watts === undefined)
+      return 'input takes the power of the load behind the log, such as 3.2W';
+    return undefined;
+  },
+  run({ pack }, [kind, file, given], { json }) {
+    const watts = given === undefined ? undefined : parseQuantity(given, 'W');
+    if (watts && !(watts.ok && watts.value > 0))
+      return fail(`mile: ${given} is no power of a load\n`, EXIT.usage);
+    const found = logIn(file!, kind === 'discharge' || kind === 'input');
+    if (!found) return EXIT.badFile;
+    const figures = logFigures(kind as LogKind, found, pack, watts?.ok ? [watts.value] : []);
+    if (json) say(`${JSON.stringify(Object.fromEntries(figures.map((f) => [f.key, f])), null, 2)}\n`);
+    else {
+      const told = (value: number, unit: string) =>
+        unit ? formatQuantity(value, unit, 4) : value.toPrecision(4);
+      const lines = figures.map(({ value, error, unit, about }) => {
+        const within = error === undefined ? '' : `± ${told(error, unit)}`;
+        return `${told(value, unit).padStart(12)} ${within.padEnd(14)} ${about}\n`;
+      });
+      say(lines.join(''));
+    }
+    return figures.every((f) => Number.isFinite(f.value)) ? EXIT.met : EXIT.notMet;
+  },
+};
+
+/** A log by the names over its columns; undefined, and told, where it cannot be read. */
+function logIn(file: string, current: boolean): Log | undefined {
+  const text = textOf(file);
+  if (text === undefined) return undefined;
+  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text), skipEmptyLines: 'greedy' });
+  const lines = logLines(data);
+  const columns = current ? guessColumns(lines) : guessColumns(lines, 'volts');
+  const refuse = (issues: readonly Issue[]) => {
+    complain(`mile: ${file}:\n${issues.map((i) => `  ${issueSentence(i)}\n`).join('')}`);
+    return undefined;
+  };
+  if (!columns.ok) return refuse(columns.issues);
+  const read = readLog(lines, columns.value, { broken: 'mend' });
+  return read.ok ? read.value : refuse(read.issues);
+}
