@@ -19,7 +19,8 @@ import { asBought, beginsAnew, stopVolts, varianceShares } from '../src/charging
 import { compare } from '../src/bench/compare.ts';
 import { Allowance } from '../src/numeric/allowance.ts';
 import { LOOK } from '../src/plant/cellTable.ts';
-import { compile, compileCharging } from '../src/plant/compile.ts';
+import { compile } from '../src/plant/compile.ts';
+import { compileCharging } from '../src/plant/compileCharging.ts';
 import { EFFORT } from '../src/plant/network.ts';
 import { Reading } from '../src/run/reading/reading.ts';
 import { restInTheDark } from '../src/run/dark.ts';

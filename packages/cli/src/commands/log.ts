@@ -24,7 +24,7 @@ export const log: Command = {
       args: `FILE ${KINDS.map(([kind]) => kind).join('|')} LOG.csv [WATTS] [--json]`,
       says: [
         'what one log of the pack tells by itself:',
-        ...KINDS.map(([kind, about]) => `${kind}, of ${about}`),
+        ...KINDS.map(([kind, about]) => `${kind}: ${about}`),
       ],
     },
   ],

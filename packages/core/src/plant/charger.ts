@@ -3,32 +3,13 @@ import { ChargerLaw, type Setting } from '../charging/law.ts';
 import { LIMIT } from '../charging/limits.ts';
 import type { Charging } from '../model/charging.ts';
 import { PACK } from '../model/thread.ts';
-import { MECHANISMS } from '../stages/point.ts';
-import { columnCount, POWER } from './layout.ts';
+import { CHARGE_COLUMN, CHARGE_COLUMNS, FULL, WATCHED } from './chargerLayout.ts';
+import { POWER } from './layout.ts';
 import type { Joined, Joint } from './joint.ts';
 import type { Network } from './network.ts';
 import type { Feeding } from './path.ts';
 import { RailState } from './railState.ts';
 import type { Sampled } from './sampled.ts';
-
-/** Where a charger's numbers stand from its first column. [V] [W] [A] */
-export const CHARGE_COLUMN = {
-  outVolts: 0,
-  outAmps: 1,
-  inVolts: 2,
-  inAmps: 3,
-  sourceVolts: 4,
-  sourceAmps: 5,
-  supplied: 6,
-  wallLoss: 7,
-  droopLoss: 8,
-  cableLoss: 9,
-  diodeLoss: 10,
-  pathLoss: 11,
-  heat: 12,
-  losses: 13,
-} as const;
-const CHARGE_COLUMNS = CHARGE_COLUMN.losses + MECHANISMS.length;
 
 /** What is watched of a charger while it works: the threshold that its minder waits for. */
 export interface Watched {
@@ -255,34 +236,8 @@ class FedRail implements Sampled {
   }
 }
 
-/** Added to who carries where the adapter gives all it may. */
-const FULL = 8;
-
 /** [W] lost in both ways into a joint on the pack's own rail; of a stage's, its own way is booked with the stage. */
 function lostIn(joint: Joint, adapter: number, pack: number): number {
   const own = joint.rail === 0 ? (pack - joint.volts) * joint.battery : 0;
   return (adapter - joint.volts) * joint.amps + own;
-}
-
-/** What has come of what is watched. */
-export const WATCHED = { nothing: 0, ready: 1, tapered: 2, again: 3 } as const;
-
-/** Column of a charger's first number. */
-export function chargerAt(stages: number, loads: number): number {
-  return columnCount(stages, loads);
-}
-
-/** What decides how much the charger gives, by a path's signature: an index into LIMITS. */
-export function limitIn(signature: Int32Array, stages: number, loads: number): number {
-  return signature[2 * stages + loads]!;
-}
-
-/** What has come of what is watched, by a path's signature; see WATCHED. */
-export function watchedIn(signature: Int32Array, stages: number, loads: number): number {
-  return signature[2 * stages + loads + 1]!;
-}
-
-/** Who carries a rail where adapter and battery meet, by a path's signature; see CARRIES. */
-export function carriesIn(signature: Int32Array, stages: number, loads: number): number {
-  return signature[2 * stages + loads + 2]! % FULL;
 }

@@ -1,7 +1,8 @@
 import type { Source } from '../model/sources/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { repeatsWithin } from '../model/cycle.ts';
-import { compileCharging, FAST, type Plant } from '../plant/compile.ts';
+import { FAST, type Plant } from '../plant/compile.ts';
+import { compileCharging } from '../plant/compileCharging.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';

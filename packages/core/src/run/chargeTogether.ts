@@ -1,7 +1,8 @@
 import type { ThreadDocument } from '../model/thread.ts';
 import { LIMIT } from '../charging/limits.ts';
-import { CHARGE_COLUMN, chargerAt, limitIn } from '../plant/charger.ts';
-import { compileCharging, type Plant } from '../plant/compile.ts';
+import { CHARGE_COLUMN, chargerAt, limitIn } from '../plant/chargerLayout.ts';
+import { type Plant } from '../plant/compile.ts';
+import { compileCharging } from '../plant/compileCharging.ts';
 import { CHARGE_LIMIT, ChargeRun } from './charge.ts';
 import { endsFull } from './account/chargeResult.ts';
 import { CHARGE } from './account/ledger.ts';

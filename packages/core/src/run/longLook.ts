@@ -1,5 +1,6 @@
 import type { ThreadDocument } from '../model/thread.ts';
-import { compileCharging, startAgain, type Plant } from '../plant/compile.ts';
+import { startAgain, type Plant } from '../plant/compile.ts';
+import { compileCharging } from '../plant/compileCharging.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import type { Gone, OutageResult } from './account/outageResult.ts';
 import type { RunOptions } from './keepers/ground.ts';

@@ -1,6 +1,7 @@
 import { repeatsWithin } from '../model/cycle.ts';
 import type { ThreadDocument } from '../model/thread.ts';
-import { compileCharging, FAST } from '../plant/compile.ts';
+import { FAST } from '../plant/compile.ts';
+import { compileCharging } from '../plant/compileCharging.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import type { Gone, OutageResult } from './account/outageResult.ts';
 import { attempt, type RunOptions } from './keepers/ground.ts';

@@ -1,4 +1,4 @@
-import { CHARGE_COLUMN, chargerAt } from '../../plant/charger.ts';
+import { CHARGE_COLUMN, chargerAt } from '../../plant/chargerLayout.ts';
 import { floats } from '../../numeric/floats.ts';
 import { LOOK } from '../../plant/cellTable.ts';
 import type { Plant } from '../../plant/compile.ts';

@@ -1,4 +1,4 @@
-import { CHARGE_COLUMN, chargerAt, limitIn } from '../../plant/charger.ts';
+import { CHARGE_COLUMN, chargerAt, limitIn } from '../../plant/chargerLayout.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { POWER, stageAt } from '../../plant/layout.ts';
 import { CHARGE_ROW, rowStride, type Series } from './series.ts';

@@ -1,7 +1,7 @@
 import { loadAmps } from '../../loads/current.ts';
 import type { Draws } from '../../loads/draws.ts';
 import { isRegulated } from '../../model/kinds/registry.ts';
-import { carriesIn } from '../../plant/charger.ts';
+import { carriesIn } from '../../plant/chargerLayout.ts';
 import { CARRIES } from '../../plant/joint.ts';
 import { RANGE } from '../../plant/railState.ts';
 import type { Ground } from './ground.ts';

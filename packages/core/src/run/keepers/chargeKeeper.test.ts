@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { load, plainCell, thread } from '../../../test/build.ts';
 import { charge, defaultLinear, outage, Reading, type Charging } from '../../../test/core.ts';
-import { compileCharging } from '../../plant/compile.ts';
+import { compileCharging } from '../../plant/compileCharging.ts';
 import { ChargeKeeper } from './chargeKeeper.ts';
 import { CellState } from '../step/state.ts';
 

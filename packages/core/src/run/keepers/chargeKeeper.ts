@@ -1,4 +1,4 @@
-import { WATCHED, watchedIn } from '../../plant/charger.ts';
+import { WATCHED, watchedIn } from '../../plant/chargerLayout.ts';
 import type { ChargerPlant } from '../../plant/charger.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';

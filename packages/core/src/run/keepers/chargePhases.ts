@@ -1,5 +1,5 @@
 import { LIMITS } from '../../charging/limits.ts';
-import { limitIn } from '../../plant/charger.ts';
+import { limitIn } from '../../plant/chargerLayout.ts';
 import type { Plant } from '../../plant/compile.ts';
 import type { ChargePhase } from '../account/chargeResult.ts';
 import type { ChargeStage } from './chargeKeeper.ts';
