@@ -44,7 +44,7 @@ function Bar({ row, end }: { row: OutageRow; end: number }) {
   const { recharge, gap, left, dark } = row;
   const share = (seconds: number) => `${Math.min(100, (100 * seconds) / end)}%`;
   const late = recharge === undefined;
-  const words = `${late ? '✕ not in time' : hours(recharge)} · ${dark ? '✕ dropped' : `${Math.round(100 * left)} % left`}`;
+  const words = `${late ? '✕ too late' : hours(recharge)} · ${dark ? '✕ dropped' : `${Math.round(100 * left)} % left`}`;
   return (
     <span className={css.bar}>
       <i data-gap data-cut={gap > end || undefined} style={{ width: share(gap) }} />
