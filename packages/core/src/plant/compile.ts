@@ -72,9 +72,9 @@ export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, sh
   return plantOf(doc, conditions, pack, path);
 }
 
-/** A plant as it was when it was compiled, for another run; see `Path.reset`. */
+/** A plant as it was when it was compiled, for another run. */
 export function startAgain({ path, doc, conditions }: Plant): void {
-  path.reset(true);
+  path.reset();
   if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
 }
 

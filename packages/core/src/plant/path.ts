@@ -35,7 +35,7 @@ export interface Feeding {
 /** Everything outside the cells in one state. */
 interface World {
   chart: Kept;
-  /** demands asked of it by searches over the whole range */
+  /** demands asked of it by searches over the whole range, see `remembers` */
   strayed: number;
 }
 
@@ -48,6 +48,11 @@ export type Kept = Pick<Chart, keyof Chart>;
  */
 export class Path {
   readonly network: Network;
+  /**
+   * Whether searches read off a chart from the first where it was searched often before, rather than anew from each change on: for looks
+   * at years. Where currents are next to nothing a chart's own error shows.
+   */
+  remembers = false;
   /** every number of the state read last, see `layout.ts`; losses only where read exactly */
   readonly columns: Float64Array;
   /** the state read last: modes, then inputs, then ranges; see `modeOf` and its neighbours */
@@ -192,18 +197,13 @@ export class Path {
     this.choose();
   }
 
-  /**
-   * As it was when made: nothing held, every load on.
-   * @param searched whether searches read off the charts that were read off before: then what one run finds is that of another but for
-   * rounding
-   */
-  reset(searched = false): void {
+  /** As it was when made: nothing held, every load on. */
+  reset(): void {
     // What was sampled after the searches' allowance ran out is not what the path draws.
     if (this.network.spent) {
       this.charts.clear();
       this.ofDraws = new WeakMap();
     }
-    if (!searched) for (const world of this.charts.values()) world.strayed = 0;
     this.network.held.fill(HELD.on);
     this.holds = this.network.held.join('');
     this.network.setDraws(this.usualDraws);
@@ -262,6 +262,7 @@ export class Path {
     const holds = this.feeding ? `${this.holds} ${this.feeding.name}` : this.holds;
     let world = byHolds.get(holds);
     if (!world) byHolds.set(holds, (world = this.worldOf(`${holds} ${draws.name}`)));
+    if (!this.remembers) world.strayed = 0;
     this.now = world;
     this.chart = world.chart;
     this.columnsOf = undefined;

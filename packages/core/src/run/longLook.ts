@@ -18,6 +18,7 @@ export class LongLook {
   /** @param doc a thread that says how it is charged; a programmer's error otherwise */
   constructor(doc: ThreadDocument, conditions: Partial<Conditions> = {}) {
     this.plant = compileCharging(doc, { startSoc: 1, ...conditions }, true);
+    this.plant.path.remembers = true;
     this.faces = new Faces(this.plant);
   }
 

@@ -46,16 +46,23 @@ export class Instant {
   prepare(soc: number, slow: Float64Array): void {
     const { pack } = this.plant;
     lookAt(pack, soc, slow, this.looked);
-    let behind = 0;
-    for (let k = 0; k < pack.cell.branches; k++) behind += slow[k]!;
-    this.set(this.looked[LOOK.r0]!, behind);
+    const r0 = this.looked[LOOK.r0]!;
+    let cell = this.looked[LOOK.ocv]! - this.ownDrop(r0);
+    for (let k = 0; k < pack.cell.branches; k++) cell -= slow[k]!;
+    this.set(cell, r0);
   }
 
-  /** @param ohms [Ω] of one cell @param behind [V] of its branches */
-  private set(ohms: number, behind: number): void {
+  /** [V] of one cell by what is taken of it at all times. */
+  private ownDrop(ohms: number): number {
+    const { pack } = this.plant;
+    return (ohms * pack.quiescent) / pack.parallel;
+  }
+
+  /** @param volts [V] of one cell without the path @param ohms [Ω] of it */
+  private set(volts: number, ohms: number): void {
     const { pack } = this.plant;
     this.ocv = this.looked[LOOK.ocv]!;
-    this.open = pack.series * (this.ocv - (ohms * pack.quiescent) / pack.parallel - behind);
+    this.open = pack.series * volts;
     this.ohms = (pack.series * ohms) / pack.parallel + pack.seriesOhms;
   }
 
@@ -108,7 +115,7 @@ export class Instant {
     lookAt(pack, state.soc, state.slow, this.looked);
     let ohms = this.looked[LOOK.r0]!;
     for (let k = 0; k < pack.cell.branches; k++) ohms += this.looked[LOOK.branches + k]!;
-    this.set(ohms, 0);
+    this.set(this.looked[LOOK.ocv]! - this.ownDrop(ohms), ohms);
     looked.set(this.looked);
     return this.leave(state, this.find(near));
   }
