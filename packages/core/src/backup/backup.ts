@@ -52,7 +52,7 @@ export interface BackupAnswers {
 }
 
 /** What all of it may cost. */
-const EFFORT = 150_000;
+const EFFORT = 220_000;
 
 /** Work out a thread's backup. @throws Error where it says nothing of mains: a programmer's mistake */
 export function backupOf(doc: ThreadDocument): BackupAnswers {

@@ -10,7 +10,7 @@ import { PhaseLog } from './keepers/chargePhases.ts';
 import { chargeAnswers, type Filled } from './reading/chargeAnswers.ts';
 import type { ChargeEnd, ChargeResult } from './account/chargeResult.ts';
 import { Fullness } from './keepers/full.ts';
-import { attempt, Ground, type RunOptions } from './keepers/ground.ts';
+import { attempts, Ground, type RunOptions } from './keepers/ground.ts';
 import type { Keeper } from './keepers/keeper.ts';
 import type { Ledger } from './account/ledger.ts';
 import { Programme } from './timeline/programme.ts';
@@ -135,12 +135,13 @@ export function charge(
   const asked = { ...conditions, ...(source ? { charge: { source } } : {}) };
   const plant = compileCharging(doc, asked);
   const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
-  const found = chargePlant(plant, fast ? attempt(options) : options);
+  const { first, then } = attempts(options);
+  const found = chargePlant(plant, fast ? first : options);
   if (!fast || found.end.reason !== 'unfinished') return found;
   // No skip carries it, and it is too long one by one: its longest mode all the time is near it, or no peaks where it has no modes.
   const heldIn = longestMode(plant.doc);
   const mode = heldIn === undefined ? {} : { mode: heldIn };
-  const held = chargePlant(compileCharging(doc, { ...asked, ...mode }), options, false);
+  const held = chargePlant(compileCharging(doc, { ...asked, ...mode }), then, false);
   return { ...held, ...(heldIn === undefined ? {} : { heldIn }) };
 }
 

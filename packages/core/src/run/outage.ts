@@ -4,7 +4,7 @@ import { FAST } from '../plant/compile.ts';
 import { compileCharging } from '../plant/compileCharging.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import type { Gone, OutageResult } from './account/outageResult.ts';
-import { attempt, type RunOptions } from './keepers/ground.ts';
+import { attempts, type RunOptions } from './keepers/ground.ts';
 import { onTimeline } from './onTimeline.ts';
 
 /**
@@ -23,10 +23,11 @@ export function outage(
   const plant = compiled();
   const fast = plant.conditions.mode === undefined && repeatsWithin(plant.doc, FAST);
   const bleeds = plant.pack.bleeds < Infinity;
+  const { first, then } = attempts(options);
   if (fast || bleeds) {
-    const found = onTimeline(plant, gone, horizon, attempt(options), { byMean: false, bleeds });
+    const found = onTimeline(plant, gone, horizon, first, { byMean: false, bleeds });
     if (found.end.whole) return found;
   }
   // Too many cycles that no skip carries, or a board that bleeds on and on: without these it is known at least about when.
-  return onTimeline(compiled(), gone, horizon, options, { byMean: fast, bleeds: false });
+  return onTimeline(compiled(), gone, horizon, then, { byMean: fast, bleeds: false });
 }

@@ -1,5 +1,5 @@
 import { EFFORT } from '../../plant/network.ts';
-import type { Allowance } from '../../numeric/allowance.ts';
+import { Allowance } from '../../numeric/allowance.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { Board } from './guard.ts';
 import { HoldKeeper } from './hold.ts';
@@ -25,9 +25,11 @@ export interface RunOptions extends Partial<MarchOptions> {
 /** Share of the effort that following each cycle of a fast programme may take before it is taken another way. */
 const TRIED = 0.4;
 
-/** Options of a run that is tried first: bounded by itself, what several runs share is left to the others. */
-export function attempt({ allowance: _, effort = EFFORT, ...own }: RunOptions): RunOptions {
-  return { ...own, effort: TRIED * effort };
+/** Options of a run that is tried first, and of the one in its place where it breaks off: both share what one may cost. */
+export function attempts(options: RunOptions): { first: RunOptions; then: RunOptions } {
+  const { effort = EFFORT, allowance = new Allowance(effort) } = options;
+  const shared = { ...options, allowance };
+  return { first: { ...shared, effort: TRIED * allowance.most(effort) }, then: shared };
 }
 
 /** What every run stands on: the cells, their account and march, what is noted, and what every thread has that switches. */

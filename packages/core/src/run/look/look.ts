@@ -23,8 +23,8 @@ const NEAR = 1e-12;
 /**
  * Carries the cells through years: what they lose is looked up over their charge (`Face`) rather than stepped through, from one change
  * to the next, whatever lies between in hours. Keepers and tracks are those of any run, the account is the same. What it leaves out:
- * branches are settled at once, loads are taken by their mean in each hour, unlike cells side by side as
- * one. How far off that is, is measured against the march.
+ * branches are settled at once, loads are taken by their mean in each hour, unlike cells side by side are one, no board bleeds. How far off
+ * that is, is measured against the march.
  */
 export class Look implements Pace {
   /** state of charge at its lowest, and [s] when */
@@ -127,12 +127,13 @@ export class Look implements Pace {
     }
   }
 
-  /** A little way on within a part, booked. @param most [s] @param by share of the charge */
+  /** A little way on within a part, booked; nowhere where nothing flows. @param most [s] @param by share of the charge */
   private further(part: Part, from: number, most: number, by: number): { soc: number; seconds: number } {
     const { low, high } = part;
     const course = this.course.from(from, low.soc, low.rate, high.soc, high.rate);
-    const seconds = Math.min(most, course.seconds / 2, course.by(by));
-    if (!(seconds > 0)) return { soc: from, seconds: 0 };
+    const wanted = course.by(by);
+    const seconds = Math.min(most, course.seconds / 2, wanted, SPELL);
+    if (!(seconds > 0 && wanted < Infinity)) return { soc: from, seconds: 0 };
     course.after(seconds);
     this.spend(part, seconds, course.weight);
     return { soc: course.to, seconds };
