@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoThreads, LongLook, outage, randomYear, type OutageResult } from '../../../test/core.ts';
+import {
+  defaultLinear,
+  demoThreads,
+  LongLook,
+  outage,
+  randomYear,
+  type Charging,
+  type OutageResult,
+  type ThreadDocument,
+} from '../../../test/core.ts';
+import { cycled } from '../../../test/programmes.ts';
 import { anyWhole } from '../../../test/everything.ts';
 import { drawsIn } from '../../loads/draws.ts';
 import { cellFactors, DailyAir, followingAir } from '../../plant/warmth.ts';
@@ -67,8 +77,9 @@ describe('what is given hour by hour', () => {
       const warm = new Warm({ ...followingAir(20, cellFactors(cell), daily), tau });
       let [sum, most, at] = [0, -Infinity, 0];
       for (let hour = 0; hour < 240; hour++) {
-        warm.follow(HOUR, daily.at((hour + 0.5) * HOUR), 1.5);
-        warm.settle();
+        const air = daily.at((hour + 0.5) * HOUR);
+        warm.settle(HOUR, air);
+        warm.follow(HOUR, air, 1.5);
         expect(Number.isInteger(warm.kelvin)).toBe(true);
         if (hour >= 216) sum += warm.kelvin;
         if (hour >= 216 && warm.kelvin > most) [most, at] = [warm.kelvin, hour % 24];
@@ -114,6 +125,54 @@ describe('a long look', () => {
     expect(darkHours(again)).toBeCloseTo(darkHours(first), 6);
     expect(again.lowest.soc).toBeCloseTo(first.lowest.soc, 6);
     expect(again.ledger.supplied! / first.ledger.supplied!).toBeCloseTo(1, 7);
+  });
+
+  it('air that goes through a day is in the resistance of the cells, on the mean as by steps', () => {
+    const lock = demoThreads().find((t) => t.name.includes('lock'))!;
+    const { programme, modes, ...steady } = lock;
+    const { draws, peaks, ...light } = lock.loads[0]!;
+    const loads = [{ ...light, draw: 'power' as const, power: 2 }];
+    const daily = { swing: 18, warmestAt: 15, startsAt: 9 };
+    const doc = {
+      ...steady,
+      loads,
+      conditions: { minAir: -20, air: 2, maxAir: 40, daily },
+    } as ThreadDocument;
+    const gone = [{ from: 10 * HOUR, to: 26 * HOUR }];
+    const march = outage(doc, gone, 60 * HOUR, {}, { rows: 0 });
+    const look = new LongLook(doc).over(gone, 60 * HOUR);
+    const heat = ({ ledger }: OutageResult) =>
+      ledger.entries.find((e) => e.element === 'cells' && e.mechanism === 'resistance')!.joules;
+    expect(heat(look) / heat(march)).toBeCloseTo(1, 1.5);
+    // Cells that were as the mean of the air lose otherwise.
+    const even = { ...doc, conditions: { minAir: -20, air: 2, maxAir: 40 } } as ThreadDocument;
+    expect(Math.abs(heat(outage(even, gone, 60 * HOUR, {}, { rows: 0 })) / heat(march) - 1)).toBeGreaterThan(
+      0.05,
+    );
+  });
+
+  it('a load that stopped comes back with the next cycle of its programme, once there are volts', () => {
+    // Wanted in both modes: by steps only what is wanted counts as dark.
+    const draws = [{ mode: 'off', value: 0.3 }];
+    const base = cycled(
+      [{ range: { min: 3.7, max: 5 }, below: 'stops', essential: true, draws }],
+      undefined,
+      4,
+    );
+    const charging = {
+      source: { kind: 'supply', name: 'S', volts: 5.5, droop: 0, limit: 5, beyond: 'hard', grade: 'assumed' },
+      stage: { ...defaultLinear('c', 'source', 4.15), outputLimit: 20, maxInput: 30, thermalResistance: 0.1 },
+      control: { current: 2, sense: 'output', terminate: 0.2, deglitch: 30 },
+      meanwhile: 'battery',
+      from: 0.3,
+    } as Charging;
+    const doc = { ...base, charging };
+    const gone = [{ from: HOUR, to: 40 * HOUR }];
+    const march = outage(doc, gone, 60 * HOUR, {}, { rows: 0 });
+    const look = new LongLook(doc).over(gone, 60 * HOUR);
+    expect(march.dark.length).toBeGreaterThan(0);
+    expect(darkHours(march)).toBeLessThan(40);
+    expect(Math.abs(darkHours(look) - darkHours(march))).toBeLessThan(1.5);
   });
 
   it('random threads with everything in them: the dark of a month as by steps, the account closed', () => {

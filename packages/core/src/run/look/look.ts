@@ -63,7 +63,7 @@ export class Look implements Pace {
     const { state, march, plant } = this.ground;
     if (!(state.time < this.hour.until * (1 - NEAR)) && this.turn()) return 'event';
     const { warm } = this;
-    warm.take(state.slow[plant.pack.cell.branches]!);
+    warm.take(state.slow[plant.pack.cell.branches]!, this.hour.until - state.time, this.hour.kelvin);
     let { soc, time } = state;
     this.note(soc, time);
     // The cells hunt between two ways of working, or whatever else a face does not show.
@@ -117,7 +117,7 @@ export class Look implements Pace {
       state.time = time;
       if (this.turn()) return this.stopAt(part, soc, time, 'event');
       // The same world, colder or warmer.
-      warm.settle();
+      warm.settle(this.hour.until - time, this.hour.kelvin);
       face = this.faces.now(warm.kelvin);
       const next = face.partAt(soc, goal < soc);
       state.soc = soc;
