@@ -27,7 +27,13 @@ export { transferNetlist } from './io/transferNetlist.ts';
 export { chargeFindings } from './checks/charging/charging.ts';
 export { LongLook } from './run/longLook.ts';
 export { outage } from './run/outage.ts';
-export type { Gone, OutageResult, Stretched, Who } from './run/account/outageResult.ts';
+export {
+  darkSeconds,
+  type Gone,
+  type OutageResult,
+  type Stretched,
+  type Who,
+} from './run/account/outageResult.ts';
 export {
   handOver,
   handOverCourse,

@@ -1,7 +1,15 @@
 import { readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import type { Finding } from '@mile-thread/core';
-import { issueSentence, parseThread, type Stage, type ThreadDocument } from '@mile-thread/core/model';
+import {
+  issueSentence,
+  parseThread,
+  type Issue,
+  type Stage,
+  type ThreadDocument,
+} from '@mile-thread/core/model';
 import { SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { separatorOf } from '@mile-thread/core/logs';
+import Papa from 'papaparse';
 import { complain, say } from '../say.ts';
 import { EXIT } from './command.ts';
 
@@ -30,6 +38,19 @@ export function textOf(file: string): string | undefined {
     complain(`mile: cannot read ${file}: ${(error as Error).message}\n`);
     return undefined;
   }
+}
+
+/** The lines of a log by their fields; undefined, and told, where it cannot be read. */
+export function rowsOfLog(file: string): string[][] | undefined {
+  const text = textOf(file);
+  if (text === undefined) return undefined;
+  return Papa.parse<string[]>(text, { delimiter: separatorOf(text) }).data;
+}
+
+/** Say what is wrong with a file. @returns nothing, in the place of what it was to be */
+export function refused(file: string, issues: readonly Issue[]): undefined {
+  complain(`mile: ${file}:\n${issues.map((i) => `  ${issueSentence(i)}\n`).join('')}`);
+  return undefined;
 }
 
 /** Write a text out. @returns the exit code where that fails */

@@ -1,11 +1,10 @@
 import { explain, loggedCurve, planOf, readingsFrom } from '@mile-thread/core/bench';
-import { separatorOf } from '@mile-thread/core/logs';
 import { issueSentence, type BenchCurve } from '@mile-thread/core/model';
 import { finish } from '@mile-thread/core/solve';
 import Papa from 'papaparse';
 import { complain, say } from '../say.ts';
 import { EXIT, type Command } from './command.ts';
-import { fail, textOf } from './files.ts';
+import { fail, refused, rowsOfLog, textOf } from './files.ts';
 import { fitText } from './fitText.ts';
 
 export const fit: Command = {
@@ -42,10 +41,8 @@ export const fit: Command = {
 
 /** The run-down in a log; undefined, and told, where it cannot be read. */
 function curveIn(file: string): BenchCurve | undefined {
-  const text = textOf(file);
-  if (text === undefined) return undefined;
-  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) });
-  const { curve, issues } = loggedCurve(data, file, new Date().toISOString(), undefined);
-  if (!curve) complain(`mile: ${file}:\n${issues.map((i) => `  ${issueSentence(i)}\n`).join('')}`);
-  return curve;
+  const rows = rowsOfLog(file);
+  if (!rows) return undefined;
+  const { curve, issues } = loggedCurve(rows, file, new Date().toISOString(), undefined);
+  return curve ?? refused(file, issues);
 }

@@ -4,16 +4,13 @@ import {
   logFigures,
   logLines,
   readLog,
-  separatorOf,
   type LogKind,
   type Log,
 } from '@mile-thread/core/logs';
-import { issueSentence, type Issue } from '@mile-thread/core/model';
 import { formatQuantity, parseQuantity } from '@mile-thread/core/units';
-import Papa from 'papaparse';
-import { complain, say } from '../say.ts';
+import { say } from '../say.ts';
 import { EXIT, type Command } from './command.ts';
-import { fail, textOf } from './files.ts';
+import { fail, refused, rowsOfLog } from './files.ts';
 
 const KINDS = Object.entries(LOG_KINDS);
 
@@ -62,16 +59,11 @@ export const log: Command = {
 
 /** A log by the names over its columns; undefined, and told, where it cannot be read. */
 function logIn(file: string, current: boolean): Log | undefined {
-  const text = textOf(file);
-  if (text === undefined) return undefined;
-  const { data } = Papa.parse<string[]>(text, { delimiter: separatorOf(text), skipEmptyLines: 'greedy' });
-  const lines = logLines(data);
+  const rows = rowsOfLog(file);
+  if (!rows) return undefined;
+  const lines = logLines(rows);
   const columns = current ? guessColumns(lines) : guessColumns(lines, 'volts');
-  const refuse = (issues: readonly Issue[]) => {
-    complain(`mile: ${file}:\n${issues.map((i) => `  ${issueSentence(i)}\n`).join('')}`);
-    return undefined;
-  };
-  if (!columns.ok) return refuse(columns.issues);
+  if (!columns.ok) return refused(file, columns.issues);
   const read = readLog(lines, columns.value, { broken: 'mend' });
-  return read.ok ? read.value : refuse(read.issues);
+  return read.ok ? read.value : refused(file, read.issues);
 }

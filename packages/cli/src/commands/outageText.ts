@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import { shareRange, type BackupAnswers, type Year } from '@mile-thread/core/charging';
+import { darkSeconds, shareRange, type BackupAnswers, type Year } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { findingsText } from './runText.ts';
@@ -15,7 +15,7 @@ export function outageText(
   years: Year[] = [],
 ): string {
   const { holds, dip, adapter, refill, rows, result } = found;
-  const dark = result.dark.reduce((s, d) => s + d.to - d.from, 0);
+  const dark = darkSeconds(result);
   const lines: [string, string][] = [
     ...holds.map(({ name, seconds }): [string, string] => [`holds, ${name}`, hours(seconds[0]!)]),
     ['lowest at a transfer', dip ? `${V(dip.lowest)}, ${V(dip.wanted)} wanted` : 'no dip'],

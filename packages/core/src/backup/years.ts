@@ -1,7 +1,7 @@
 import type { Chance } from '../model/backup.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
-import type { Gone } from '../run/account/outageResult.ts';
+import { darkSeconds, type Gone } from '../run/account/outageResult.ts';
 import { LongLook } from '../run/longLook.ts';
 import { handOver, type Transfer } from '../transients/transfer.ts';
 import { HOURS_PER_MONTH, SECONDS_PER_HOUR } from '../units/constants.ts';
@@ -100,17 +100,17 @@ export function* yearsOf(
 }
 
 function yearOf(look: LongLook, year: number, gone: readonly Gone[], dips: number): Year {
-  const { dark, lowest } = look.over(gone, YEAR, { rows: 0 });
+  const found = look.over(gone, YEAR, { rows: 0 });
   // Numbers of their own: which transfers dip says nothing of when mains goes.
   const random = randomOf(SEED + 1, year);
   return {
     year,
     outages: gone.length,
     longest: Math.max(0, ...gone.map((g) => g.to - g.from)),
-    dark: dark.reduce((s, d) => s + d.to - d.from, 0),
-    drops: dark.length,
+    dark: darkSeconds(found),
+    drops: found.dark.length,
     dips: gone.filter(() => random() < dips).length,
-    lowest: Math.max(0, lowest.soc),
+    lowest: found.lowest.soc,
   };
 }
 

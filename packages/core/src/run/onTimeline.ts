@@ -43,8 +43,8 @@ export function onTimeline(
   const ground = new Ground(plant, options, recorder);
   const { holds, loads, board, state, ledger } = ground;
   const steady = !schedule ? plant.path.network.draws : byMean ? meanDraws(schedule.stretches) : undefined;
-  const hours = () => hoursOf(plant.path.network.draws, schedule, plant.pack.warmth);
-  const look = faces && new Look(ground, hours(), faces);
+  const look =
+    faces && new Look(ground, hoursOf(plant.path.network.draws, schedule, plant.pack.warmth), faces);
   if (steady && !look) loads.begin(steady, true);
   const charger = new ChargeKeeper(plant, state, true, new Thermistor(plant));
   const balancer = bleeds ? [new Balancer(plant, state, ledger, PACE)] : [];
@@ -80,7 +80,7 @@ export function onTimeline(
     unserved: carried.unserved,
     byMean,
     ...(programme && fast ? { cycles: { begins: programme.begins, period } } : {}),
-    lowest: look?.lowest ?? lowestOf(new Reading(series)),
+    lowest: notBelowEmpty(look?.lowest ?? lowestOf(new Reading(series))),
     ledger: answers.ledgerAtDead,
     loadRanges: answers.loadRanges,
     counts: answers.counts,
@@ -107,5 +107,10 @@ function asOne(who: readonly Stretched<Who>[], period: number): Stretched<Who>[]
 /** State of charge at its lowest, with [s] when. */
 function lowestOf(rows: Reading): { soc: number; time: number } {
   const row = rows.best((r) => -rows.at(r, 'soc'));
-  return { soc: Math.max(0, rows.at(row, 'soc')), time: rows.at(row, 'time') };
+  return { soc: rows.at(row, 'soc'), time: rows.at(row, 'time') };
+}
+
+/** A run ends a little below empty. */
+function notBelowEmpty({ soc, time }: { soc: number; time: number }): { soc: number; time: number } {
+  return { soc: Math.max(0, soc), time };
 }

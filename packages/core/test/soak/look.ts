@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { LongLook, outage, randomYear, type OutageResult } from '../core.ts';
+import { darkSeconds, LongLook, outage, randomYear, type OutageResult } from '../core.ts';
 import { anyWhole } from '../everything.ts';
 
 /**
@@ -10,7 +10,7 @@ const count = Number(process.argv[2] ?? 200);
 const seed = Number(process.argv[3] ?? 1);
 const SPAN = 60 * 86_400;
 
-const darkHours = ({ dark }: OutageResult) => dark.reduce((s, d) => s + d.to - d.from, 0) / 3600;
+const darkHours = (of: OutageResult) => darkSeconds(of) / 3600;
 const cpu = () => {
   const { user, system } = process.cpuUsage();
   return (user + system) / 1000;

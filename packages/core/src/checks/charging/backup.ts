@@ -5,6 +5,7 @@ import type { Edit } from '../../model/edit.ts';
 import { isRegulated } from '../../model/kinds/registry.ts';
 import { lowestLevel } from '../../backup/float.ts';
 import type { BackupAnswers } from '../../backup/backup.ts';
+import { darkSeconds } from '../../run/account/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
 import { found, type Family, type Finding, type Said } from '../finding.ts';
@@ -50,7 +51,7 @@ function breaksOff({ doc: { backup }, answers: { result, unanswered } }: BackupC
 function drops({ answers: { result } }: BackupContext): Said[] {
   const [first] = result.dark;
   if (!first) return [];
-  const total = result.dark.reduce((s, d) => s + d.to - d.from, 0);
+  const total = darkSeconds(result);
   return [
     {
       id: 'goes-dark:backup',

@@ -18,6 +18,11 @@ export interface Stretched<T> {
   to: number;
 }
 
+/** [s] in which nothing was carried, all in all. */
+export function darkSeconds({ dark }: Pick<OutageResult, 'dark'>): number {
+  return dark.reduce((sum, { from, to }) => sum + to - from, 0);
+}
+
 /** A timeline of mains. Plain values: it can cross to and from a worker. */
 export interface OutageResult {
   /** [s] up to where it was worked out, and whether that is all of it */

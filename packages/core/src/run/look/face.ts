@@ -61,8 +61,8 @@ function placeOf(soc: number): number {
 }
 
 /**
- * How fast the cells lose charge, over the charge they have, in one state of everything around them: holds, draws, charger, air. Made
- * where it is first asked for, and kept. Between its points the rate is straight, so what happens to the cells is known exactly.
+ * How fast the cells lose charge, over the charge they have, in one state of everything around them: holds, draws, charger, how warm
+ * they are. Made where it is first asked for, and kept. Between its points the rate is straight, so what happens to the cells is known exactly.
  */
 export class Face {
   private readonly corners = new Map<number, Point>();
@@ -168,17 +168,8 @@ export class Face {
     const rise = lost ? 0 : (this.heat?.drive(of, path.delivered(volts)) ?? 0);
     const charge = heldCharge(pack, slow);
     return {
-      ...{
-        soc,
-        volts,
-        amps,
-        share: 1,
-        ocv: instant.ocv,
-        looked,
-        branches: slow.slice(0, branches),
-        between: 0,
-        leak: 0,
-      },
+      ...{ soc, volts, amps, ocv: instant.ocv, looked, branches: slow.slice(0, branches) },
+      ...{ share: 1, between: 0, leak: 0 },
       event: lost ? LOST : path.event,
       piece: lost ? undefined : path.piece,
       rate: lost ? 0 : drainRate(pack, charge, amps, soc),

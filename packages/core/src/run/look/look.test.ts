@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  darkSeconds,
   defaultLinear,
   demoThreads,
   LongLook,
@@ -22,7 +23,7 @@ import { Warm } from './warm.ts';
 const HOUR = 3600;
 const DAYS = 86_400;
 
-const darkHours = ({ dark }: OutageResult) => dark.reduce((s, d) => s + d.to - d.from, 0) / HOUR;
+const darkHours = (of: OutageResult) => darkSeconds(of) / HOUR;
 
 describe('a charge that falls at a rate straight over it', () => {
   it('is where small steps come to, after as long, with as much of the time near each end', () => {

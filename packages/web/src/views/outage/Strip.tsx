@@ -1,4 +1,4 @@
-import type { BackupAnswers, Year } from '@mile-thread/core/charging';
+import { darkSeconds, type BackupAnswers, type Year } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
@@ -24,7 +24,7 @@ export function Strip({ doc, found, years, stale, commit }: Props) {
   const of = (name: string) => holds.find((h) => h.name === name)!.seconds[0]!;
   const met = (seconds: number) => wanted === undefined || seconds >= wanted * SECONDS_PER_HOUR;
   const gap = Math.min(Infinity, ...rows.slice(0, -1).map((r) => r.gap));
-  const dark = result.dark.reduce((s, d) => s + d.to - d.from, 0);
+  const dark = darkSeconds(result);
   const drops = years.filter((y) => y.drops > 0).length;
   const managed = doc.charging!.join?.kind === 'managed';
   const cells: AnswerCell[] = [
