@@ -52,7 +52,7 @@ export class Straight {
 }
 
 /** [s] over a distance in which the rate goes straight from one to another of its sign. */
-function timeTo(rate: number, end: number, distance: number): number {
+export function timeTo(rate: number, end: number, distance: number): number {
   if (distance === 0) return 0;
   if (!(rate * end > 0)) return Infinity;
   const r = end / rate - 1;

@@ -1,0 +1,71 @@
+import type { ThreadDocument } from '../../model/thread.ts';
+import { compile, type Plant, type SharedPaths } from '../../plant/compile.ts';
+import type { Conditions } from '../../plant/conditions.ts';
+import { TIME_LIMIT } from '../rundown.ts';
+import { scheduleOf } from '../timeline/schedule.ts';
+import { cycleOf } from './cycle.ts';
+import { refusal, type Refusal } from './refusal.ts';
+import { Asker } from './asker.ts';
+import { Levels, SIDE, type Side } from './levels.ts';
+import { Walk } from './walk.ts';
+
+/** Demands worked out before it is left to the run. */
+const EFFORT = 200_000;
+/** Share of the time, and [s], by which bounds are set further apart: what lines between levels leave. */
+const PAD = 1.5e-3;
+const PAD_SECONDS = 1;
+
+/** Why a look does not say: what is drawn never repeats, cells side by side differ, something gives way before the end, too much to work out. */
+export type Open = 'once' | 'unlikeCells' | 'givesWay' | 'unfinished';
+
+/** How long a thread is of use, without running it. */
+export type Quick =
+  | { kind: 'refused'; refusal: Refusal }
+  /** [s] the run is of use for at least `earliest` and at most `latest`; `likely` is near. `endsIn`: the mode it ends in, by its id */
+  | { kind: 'bounds'; earliest: number; likely: number; latest: number; endsIn?: string }
+  | { kind: 'open'; why: Open };
+
+/**
+ * How long a thread is of use, between bounds: by what cells lose in each of its draws at two dozen states of charge, with branches and
+ * warmth as bad as they can be, and as good. Nothing is stepped. How far the run lies from it is measured (docs/benchmarks.md).
+ * @param doc a valid document (decodeThread) @param shared see `compile`
+ */
+export function quickLook(
+  doc: ThreadDocument,
+  conditions: Partial<Conditions> = {},
+  shared?: SharedPaths,
+): Quick {
+  const refused = refusal(doc, conditions);
+  if (refused) return { kind: 'refused', refusal: refused };
+  return quickLookAt(compile(doc, conditions, shared));
+}
+
+/** The same of a plant as it was compiled. */
+export function quickLookAt(plant: Plant): Quick {
+  const { doc, path, pack, conditions } = plant;
+  const schedule = conditions.mode === undefined ? scheduleOf(doc) : undefined;
+  if (schedule && !schedule.repeats) return { kind: 'open', why: 'once' };
+  if (pack.sharing) return { kind: 'open', why: 'unlikeCells' };
+  const { network } = path;
+  network.allowed = network.work + EFFORT;
+  const cycle = cycleOf(network.draws, schedule);
+  const asker = new Asker(plant, cycle.draws[(cycle.first[0] ?? cycle.turns[0]!).draws]!);
+  const levels = new Levels(asker, cycle);
+  const end = (side: Side) => new Walk(levels, side, cycle, TIME_LIMIT).toEnd();
+  const [early, mean, late] = [end(SIDE.early), end(SIDE.mean), end(SIDE.late)];
+  if (network.spent || !early || !mean || !late) return { kind: 'open', why: 'unfinished' };
+  if (levels.less >= 0) return { kind: 'open', why: 'givesWay' };
+  const { cutoff, trip, short } = pack.delays;
+  const likely = mean.time;
+  const endsIn = doc.modes?.[mean.mode]?.id;
+  return {
+    kind: 'bounds',
+    earliest: Math.max(0, Math.min(early.time * (1 - PAD), likely) - PAD_SECONDS),
+    likely,
+    latest: Math.min(
+      TIME_LIMIT,
+      Math.max(late.time, likely) * (1 + PAD) + PAD_SECONDS + Math.max(cutoff, trip, short),
+    ),
+    ...(schedule && endsIn !== undefined ? { endsIn } : {}),
+  };
+}
