@@ -22,6 +22,7 @@ const RANKS = {
     ['keepers'],
     ['timeline'],
     ['skip', 'look'],
+    ['quick'],
     ['reading'],
   ],
   'packages/web/src': [

@@ -55,6 +55,21 @@ describe('mile', () => {
     expect(first).toContain('buck');
   });
 
+  it('quick says between what it lasts, or why it cannot, and is met as the run is', async () => {
+    const { status, stdout } = await mile(['quick', file]);
+    expect(status).toBe(0);
+    expect(stdout.replaceAll('\u00a0', ' ')).toMatch(/^lasts .+, between .+ and .+; .+ needed\n$/);
+    const { earliest, latest } = JSON.parse((await mile(['quick', file, '--json'])).stdout);
+    const { time } = simulate(doc).usefulEnd;
+    expect(earliest).toBeLessThan(time);
+    expect(latest).toBeGreaterThan(time);
+    const path = join(folder, 'heavy.thread.json');
+    writeFileSync(path, encodeThread({ ...doc, goals: { ...doc.goals, mass: 0.001 } }));
+    const heavy = await mile(['quick', path]);
+    expect([heavy.status, heavy.stdout]).toEqual([1, expect.stringContaining('Its cells weigh')]);
+    expect(JSON.parse((await mile(['quick', path, '--json'])).stdout).kind).toBe('refused');
+  });
+
   it('run --cycle writes one cycle, every step of it, as the run has it there', async () => {
     const sampler = demoThreads().at(-1)!;
     const path = join(folder, 'sampler.thread.json');

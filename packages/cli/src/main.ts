@@ -10,6 +10,7 @@ import { log } from './commands/log.ts';
 import { netlist } from './commands/netlist.ts';
 import { outage } from './commands/outage.ts';
 import { plan } from './commands/plan.ts';
+import { quick } from './commands/quick.ts';
 import { run } from './commands/run.ts';
 import { schema } from './commands/schema.ts';
 import { size } from './commands/size.ts';
@@ -19,7 +20,7 @@ export { EXIT } from './commands/command.ts';
 
 /** Every command there is: one line. */
 const COMMANDS: readonly Command[] = [
-  ...[run, charge, outage, plan, fit, log, check, size, netlist, formula, schema],
+  ...[run, quick, charge, outage, plan, fit, log, check, size, netlist, formula, schema],
 ];
 
 /** Where what a command says of itself begins. */

@@ -16,7 +16,7 @@ export function usefulEnd(plant: Plant, time: number): UsefulEnd | undefined {
   const { loads, columns } = path;
   const out = loads.findIndex(
     (l, k) =>
-      counts(plant, k) && path.rangeOf(k) !== RANGE.in && !path.network.isOff(k) && !dims(l, plant, k),
+      counts(loads, k) && path.rangeOf(k) !== RANGE.in && !path.network.isOff(k) && !dims(l, plant, k),
   );
   if (out < 0) return undefined;
   const side = path.rangeOf(out) === RANGE.high ? 'high' : 'low';
@@ -27,12 +27,12 @@ export function usefulEnd(plant: Plant, time: number): UsefulEnd | undefined {
 
 /** The end where a load has given way since the pack could not carry it. */
 export function givenWay(plant: Plant, load: number, time: number): UsefulEnd | undefined {
-  if (!counts(plant, load)) return undefined;
+  if (!counts(plant.path.loads, load)) return undefined;
   return { time, load: { id: plant.path.loads[load]!.id, side: 'low', volts: 0 } };
 }
 
 /** Whether a run is of no use without a load: an essential one, or any where none is. */
-function counts({ path: { loads } }: Plant, load: number): boolean {
+export function counts(loads: readonly Load[], load: number): boolean {
   return loads[load]!.essential || !loads.some((l) => l.essential);
 }
 

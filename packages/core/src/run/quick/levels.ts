@@ -11,7 +11,9 @@ const LEVELS = [
   ...[0.075, 0.05, 0.033, 0.02, 0.01, 0.004, 0],
 ];
 /** Halvings by which the charge is closed in on at which something gives up. */
-const HALVINGS = 9;
+const HALVINGS = 6;
+/** Halvings by which levels are brought nearer to a change between them. */
+const CLOSER = 4;
 /** [V] by which a branch may be off what flows brings it to. */
 const SETTLED = 2e-4;
 
@@ -32,6 +34,14 @@ export interface Level {
   /** by draws: [A] of one cell on the mean, [K] they would come to stand above the air */
   amps: Float64Array;
   rise: Float64Array;
+  /** [V] by branches: where each would stand as a cycle begins had it always been so, and what is missing from that, on the mean and at the most */
+  stands: Float64Array;
+  missing: Float64Array;
+  most: Float64Array;
+  /** by draws: the event of the path, on the mean */
+  event: Float64Array;
+  /** whether something is otherwise than at the one above: the rate may have jumped between them */
+  changed: boolean;
   /** by sides: [1/s] mean over a cycle, NaN once something that comes again and again has given up; [s] when it is there */
   rate: Float64Array;
   time: Float64Array;
@@ -45,10 +55,11 @@ export interface Limit {
 
 /** The cells over their charge, looked at where it is asked for, from full downwards. */
 export class Levels {
-  readonly count = LEVELS.length;
   /** state of charge at which something has given way without ending the run; −1: nothing has */
   less = -1;
   private readonly kept: Level[] = [];
+  /** the next of LEVELS to be looked at */
+  private next = 0;
   private readonly limits = new Map<number, Limit>();
   private readonly tried: Level;
   private readonly waves: Wave[];
@@ -61,6 +72,8 @@ export class Levels {
   private readonly meanBranch: Float64Array;
   private readonly slow: Float64Array;
   private readonly looked: Float64Array;
+  /** whether what is likely ends where the early side gives up */
+  private readonly endsEarly: boolean;
   /** [K] of the air below and above its mean */
   private readonly air: { least: number; most: number };
   private readonly drive: Float64Array;
@@ -75,14 +88,20 @@ export class Levels {
     this.looked = pack.cell.room();
     this.waves = Array.from({ length: pack.cell.branches }, () => new Wave(cycle));
     this.warm = new Wave(cycle);
+    this.endsEarly = pack.warmth === undefined;
     this.settled = new Float64Array(n * pack.cell.branches);
     this.meanBranch = new Float64Array(n * pack.cell.branches);
     this.usual = new Float64Array(2 * SIDES.length * n).fill(NaN);
     this.drive = new Float64Array(n);
-    this.tried = levelOf(n, 0);
+    this.tried = levelOf(n, pack.cell.branches, 0);
     const daily = pack.warmth?.daily;
     const air = daily ? HOURS.map((h) => daily.at(h * 3600)) : [0];
     this.air = { least: Math.min(...air), most: Math.max(...air) };
+  }
+
+  /** How many there are, as far as is known: more are looked at where something changes between two. */
+  get count(): number {
+    return this.kept.length + LEVELS.length - this.next;
   }
 
   /** One of them, the highest first. */
@@ -90,21 +109,69 @@ export class Levels {
     const { kept } = this;
     while (kept.length <= which) {
       const before = kept[kept.length - 1];
-      const found = levelOf(
-        this.cycle.draws.length,
-        LEVELS[kept.length]! * this.asker.plant.conditions.startSoc,
-      );
-      this.look(found, before);
-      for (const side of SIDES) {
-        found.rate[side] = this.meanOf(found.rates, side);
-        if (!before) continue;
-        const took = timeTo(before.rate[side]!, found.rate[side]!, before.soc - found.soc);
-        // From where it gives up the time before stands.
-        found.time[side] = before.time[side]! + (took < Infinity ? took : 0);
-      }
-      kept.push(found);
+      const found = this.lookAt(LEVELS[this.next]!, before);
+      if (before && Number.isNaN(meanOf(found, SIDE.mean, this.cycle))) this.nearTheEnd(before, found);
+      else if (before && found.changed) this.closeIn(before, found);
+      this.keep(found, kept[kept.length - 1]);
+      this.next++;
     }
     return kept[which]!;
+  }
+
+  /** Levels on both sides of a change, nearer to each other. */
+  private closeIn(above: Level, below: Level): void {
+    let [high, low] = [above, below];
+    const start = this.asker.plant.conditions.startSoc;
+    for (let n = 0; n < CLOSER; n++) {
+      const middle = this.lookAt((high.soc + low.soc) / 2 / start, above);
+      if (middle.changed) low = middle;
+      else high = middle;
+    }
+    if (high !== above) this.keep(high, above);
+    if (low !== below) this.keep(low, high);
+    below.changed = low === below || differs(low, below);
+  }
+
+  /** Levels between one and the one below, at which something has given up: the nearer to where it does, the closer. */
+  private nearTheEnd(above: Level, below: Level): void {
+    const start = this.asker.plant.conditions.startSoc;
+    let [high, low] = [above, below.soc];
+    if (Number.isNaN(high.rate[SIDE.mean]!)) return;
+    for (let n = 0; n < CLOSER; n++) {
+      const middle = this.lookAt((high.soc + low) / 2 / start, high);
+      if (Number.isNaN(meanOf(middle, SIDE.mean, this.cycle))) low = middle.soc;
+      else {
+        this.keep(middle, high);
+        high = middle;
+      }
+    }
+  }
+
+  private lookAt(share: number, before: Level | undefined): Level {
+    const { cycle, asker } = this;
+    const { conditions, pack } = asker.plant;
+    const found = levelOf(cycle.draws.length, pack.cell.branches, share * conditions.startSoc);
+    this.look(found, before);
+    found.changed = before !== undefined && differs(before, found);
+    return found;
+  }
+
+  private keep(found: Level, before: Level | undefined): void {
+    for (const side of SIDES) {
+      found.rate[side] = meanOf(found, side, this.cycle);
+      if (!before) continue;
+      const took = timeTo(before.rate[side]!, found.rate[side]!, before.soc - found.soc);
+      // From where it gives up the time before stands.
+      found.time[side] = before.time[side]! + (took < Infinity ? took : 0);
+    }
+    this.kept.push(found);
+  }
+
+  /** Between a level and the one below, or the limit there: how fast the charge falls at both ends, as a side has it. */
+  between(side: Side, high: number, low: number, which: number): [number, number] {
+    if (side === SIDE.mean || !this.at(which + 1).changed) return [high, low];
+    const rate = side === SIDE.early ? Math.max(high, low) : Math.min(high, low);
+    return [rate, rate];
   }
 
   /** Where draws give up between a level and the one below, where they do there. */
@@ -119,26 +186,42 @@ export class Levels {
     return found;
   }
 
+  /** Where the first of what comes again gives up between a level and the one below, and the mean rate over a cycle there. */
+  firstLimit(side: Side, which: number): Limit | undefined {
+    const { again, shares, draws } = this.cycle;
+    const [above, below] = [this.at(which), this.at(which + 1)];
+    if (Number.isNaN(above.rate[side]!)) return { soc: above.soc, rate: NaN };
+    if (!Number.isNaN(below.rate[side]!)) return undefined;
+    let soc = below.soc;
+    for (let k = 0; k < again; k++) soc = Math.max(soc, this.limit(side, k, which)?.soc ?? soc);
+    let rate = 0;
+    for (let k = 0; k < again; k++) {
+      const high = above.rates[side * draws.length + k]!;
+      const end = this.limit(side, k, which) ?? {
+        soc: below.soc,
+        rate: below.rates[side * draws.length + k]!,
+      };
+      const share = above.soc > end.soc ? (above.soc - soc) / (above.soc - end.soc) : 0;
+      rate += shares[k]! * (high + share * (end.rate - high));
+    }
+    return { soc, rate };
+  }
+
   private close(side: Side, k: number, above: Level, lowest: number): Limit {
     const { tried } = this;
-    const at = side * this.cycle.draws.length + k;
+    const { length } = this.cycle.draws;
+    const asked = this.endsEarly && side === SIDE.mean ? SIDE.early : side;
+    const at = side * length + k;
     let [low, high, rate] = [lowest, above.soc, above.rates[at]!];
     for (let n = 0; n < HALVINGS; n++) {
       copy(above, tried);
       tried.soc = (low + high) / 2;
       this.follow(tried, above);
-      this.ask(side, k, tried, false);
-      if (Number.isNaN(tried.rates[at]!)) low = tried.soc;
-      else [high, rate] = [tried.soc, tried.rates[at]!];
+      this.ask(asked, k, tried, false);
+      if (Number.isNaN(tried.rates[asked * length + k]!)) low = tried.soc;
+      else [high, rate] = [tried.soc, tried.rates[asked * length + k]!];
     }
     return { soc: side === SIDE.early ? high : low, rate };
-  }
-
-  private meanOf(rates: Float64Array, side: Side): number {
-    const { shares, again, draws } = this.cycle;
-    let sum = 0;
-    for (let k = 0; k < again; k++) sum += shares[k]! * rates[side * draws.length + k]!;
-    return sum;
   }
 
   private look(found: Level, before: Level | undefined): void {
@@ -152,6 +235,8 @@ export class Levels {
     for (let k = 0; k < length; k++) {
       this.ask(SIDE.early, k, found, true);
       this.ask(SIDE.late, k, found, true);
+      // It gives up at the worst instant of a stretch; where the cells may warm themselves the early side is colder than they are.
+      if (this.endsEarly && Number.isNaN(found.rates[SIDE.early * length + k]!)) found.rates[k] = NaN;
     }
   }
 
@@ -170,13 +255,37 @@ export class Levels {
     for (let b = 0; b < branches; b++) {
       const ohms = looked[LOOK.branches + b]!;
       for (let k = 0; k < length; k++) drive[k] = ohms * found.amps[k]!;
-      const { mean } = waves[b]!.follow(drive, ohms * looked[LOOK.branches + branches + b]!);
+      const { mean, start, tau } = waves[b]!.follow(drive, ohms * looked[LOOK.branches + branches + b]!);
+      this.lag(b, start, tau, found, before);
       for (let k = 0; k < length; k++) {
         moved = Math.max(moved, Math.abs(mean[k]! - settled[b * length + k]!));
         settled[b * length + k] = mean[k]!;
       }
     }
     return moved;
+  }
+
+  /**
+   * How far a branch is behind what it would stand at had it always been so: it began at rest, and goes on from the level above
+   * towards what moves on in a straight line meanwhile. Elementary.
+   */
+  private lag(b: number, start: number, tau: number, found: Level, before: Level | undefined): void {
+    found.stands[b] = start;
+    if (!before) {
+      found.missing[b] = found.most[b] = start;
+      return;
+    }
+    const moved = start - before.stands[b]!;
+    const after = (missing: number, side: Side) => {
+      const seconds = (before.soc - found.soc) / before.rate[side]!;
+      const x = seconds / tau;
+      // Nothing is known of a rate that has given up, and nothing asked.
+      if (!(x > 0 && x < Infinity)) return 0;
+      const left = Math.exp(-x);
+      return missing * left + (moved * (1 - left)) / x;
+    };
+    found.missing[b] = after(before.missing[b]!, SIDE.mean);
+    found.most[b] = Math.max(0, after(before.most[b]!, SIDE.early));
   }
 
   /** [K] of the cells above the air, as one side has it. */
@@ -196,14 +305,13 @@ export class Levels {
     const { branches } = pack.cell;
     const at = side * cycle.draws.length + k;
     if (Number.isNaN(found.rates[at]!)) return;
-    const since = found.time[side === SIDE.late ? SIDE.early : side]!;
     const { length } = cycle.draws;
     let same = side !== SIDE.mean && !pack.warmth;
     for (let b = 0; b < branches; b++) {
-      const wave = waves[b]!;
-      // It began at rest: what a cycle that has always repeated would have brought with it fades.
-      const missing = side === SIDE.early ? 0 : wave.start * Math.exp(-since / wave.tau);
-      slow[b] = Math.max(0, wave.of(side)[k]! - missing);
+      const { missing, most } = found;
+      const behind =
+        side === SIDE.mean ? missing[b]! : side === SIDE.late ? most[b]! : Math.min(0, missing[b]!);
+      slow[b] = Math.max(0, waves[b]!.of(side)[k]! - behind);
       same &&= Math.abs(slow[b]! - this.meanBranch[b * length + k]!) < SETTLED / 20;
       if (side === SIDE.mean) this.meanBranch[b * length + k] = slow[b]!;
     }
@@ -229,6 +337,7 @@ export class Levels {
     found.rates[at] = drainRate(pack, state.charge, state.amps, found.soc);
     if (side !== SIDE.mean) return;
     found.amps[k] = state.amps;
+    found.event[k] = path.event;
     if (asker.heat) {
       const of = { amps: state.amps, volts: state.volts, looked, branches: slow };
       found.rise[k] = asker.heat.drive(of, path.delivered(state.volts));
@@ -251,7 +360,6 @@ export class Levels {
     const { path, pack } = asker.events.take(volts, amps, state.soc);
     const at = 2 * (side * cycle.draws.length + k);
     if (path === usual[at] && pack === usual[at + 1]) return false;
-    if (pack & PACK_EVENT.empty) return true;
     for (const of of GUARDS) {
       // A board that waits longer than the stretch lasts may stay closed.
       const opens = side === SIDE.early || cycle.longest[k]! > plant.pack.delays[of];
@@ -274,10 +382,25 @@ export class Levels {
   }
 }
 
+/** [1/s] mean over a cycle. */
+function meanOf({ rates }: Level, side: Side, { shares, again, draws }: Cycle): number {
+  let sum = 0;
+  for (let k = 0; k < again; k++) sum += shares[k]! * rates[side * draws.length + k]!;
+  return sum;
+}
+
+/** Whether with some draws the path is otherwise; where they give up it is told by the rate. */
+function differs(a: Level, b: Level): boolean {
+  for (let k = 0; k < a.event.length; k++) {
+    if (a.event[k] !== b.event[k] && !Number.isNaN(b.rates[k]!)) return true;
+  }
+  return false;
+}
+
 const GUARDS = ['cutoff', 'trip', 'short'] as const;
 const HOURS = Array.from({ length: 24 }, (_, h) => h);
 
-function levelOf(draws: number, soc: number): Level {
+function levelOf(draws: number, branches: number, soc: number): Level {
   const all = SIDES.length * draws;
   return {
     soc,
@@ -285,6 +408,11 @@ function levelOf(draws: number, soc: number): Level {
     volts: new Float64Array(all).fill(NaN),
     amps: new Float64Array(draws),
     rise: new Float64Array(draws),
+    stands: new Float64Array(branches),
+    missing: new Float64Array(branches),
+    most: new Float64Array(branches),
+    event: new Float64Array(draws),
+    changed: false,
     rate: new Float64Array(SIDES.length),
     time: new Float64Array(SIDES.length),
   };

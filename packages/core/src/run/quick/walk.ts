@@ -63,31 +63,20 @@ export class Walk {
       const above = levels.at(at);
       const below = levels.at(at + 1);
       const rate = above.rate[side]!;
-      // Nothing flows, or it gives up at once.
       if (!(rate > 0)) {
+        // Nothing flows, or it gives up at once.
         if (rate <= 0) seconds = Infinity;
         break;
       }
-      if (Number.isNaN(below.rate[side]!)) {
-        seconds += Math.max(0, soc - this.firstLimit(at)) / rate;
-        break;
-      }
-      course.from(soc, below.soc, below.rate[side]!, above.soc, rate);
-      seconds += course.seconds;
+      const limit = levels.firstLimit(side, at);
+      const end = limit ?? { soc: below.soc, rate: below.rate[side]! };
+      const [high, low] = levels.between(side, rate, end.rate, at);
+      if (soc > end.soc) seconds += course.from(soc, end.soc, low, above.soc, high).seconds;
+      if (limit) break;
       soc = below.soc;
     }
     const cycles = Math.floor(Math.min(seconds, this.horizon) / cycle.period) - LAST;
     if (cycles > 0) this.drain(-1, cycles * cycle.period);
-  }
-
-  /** State of charge below a level at which the first of what comes again gives up. */
-  private firstLimit(at: number): number {
-    const { levels, side, cycle } = this;
-    let highest = 0;
-    for (let k = 0; k < cycle.again; k++) {
-      highest = Math.max(highest, levels.limit(side, k, at)?.soc ?? 0);
-    }
-    return highest;
   }
 
   /** The level a state of charge lies below, or at. */
@@ -108,11 +97,12 @@ export class Walk {
       const which = side * cycle.draws.length + k;
       const high = mean ? above.rate[side]! : above.rates[which]!;
       if (Number.isNaN(high)) return !mean;
-      const limit = mean ? undefined : levels.limit(side, k, at);
+      const limit = mean ? levels.firstLimit(side, at) : levels.limit(side, k, at);
       if (limit && !(this.soc > limit.soc)) return true;
       const floor = limit?.soc ?? below.soc;
       const rate = limit ? limit.rate : mean ? below.rate[side]! : below.rates[which]!;
-      course.from(this.soc, floor, Number.isNaN(rate) ? high : rate, above.soc, high);
+      const [r0, r1] = levels.between(side, high, rate, at);
+      course.from(this.soc, floor, r1, above.soc, r0);
       // Where nothing flows it stays.
       const need = high > 0 ? course.seconds : Infinity;
       if (need > left) {

@@ -1,13 +1,12 @@
-import type { ThreadDocument } from '../../model/thread.ts';
-import { compile, type Plant, type SharedPaths } from '../../plant/compile.ts';
-import type { Conditions } from '../../plant/conditions.ts';
-import { TIME_LIMIT } from '../rundown.ts';
-import { scheduleOf } from '../timeline/schedule.ts';
-import { cycleOf } from './cycle.ts';
-import { refusal, type Refusal } from './refusal.ts';
-import { Asker } from './asker.ts';
-import { Levels, SIDE, type Side } from './levels.ts';
-import { Walk } from './walk.ts';
+import type { ThreadDocument } from '../model/thread.ts';
+import { compile, type Plant, type SharedPaths } from '../plant/compile.ts';
+import type { Conditions } from '../plant/conditions.ts';
+import { TIME_LIMIT } from './rundown.ts';
+import { scheduleOf } from './timeline/schedule.ts';
+import { cycleOf } from './quick/cycle.ts';
+import { Asker } from './quick/asker.ts';
+import { Levels, SIDE, type Side } from './quick/levels.ts';
+import { Walk } from './quick/walk.ts';
 
 /** Demands worked out before it is left to the run. */
 const EFFORT = 200_000;
@@ -18,9 +17,16 @@ const PAD_SECONDS = 1;
 /** Why a look does not say: what is drawn never repeats, cells side by side differ, something gives way before the end, too much to work out. */
 export type Open = 'once' | 'unlikeCells' | 'givesWay' | 'unfinished';
 
+/** The same, as the beginning of a sentence; on a screen and on paper. */
+export const OPEN_WORDS: Readonly<Record<Open, string>> = {
+  once: 'Its programme does not repeat',
+  unlikeCells: 'Cells side by side that differ share what flows as it goes',
+  givesWay: 'Something gives way before its end',
+  unfinished: 'There is too much to work out',
+};
+
 /** How long a thread is of use, without running it. */
 export type Quick =
-  | { kind: 'refused'; refusal: Refusal }
   /** [s] the run is of use for at least `earliest` and at most `latest`; `likely` is near. `endsIn`: the mode it ends in, by its id */
   | { kind: 'bounds'; earliest: number; likely: number; latest: number; endsIn?: string }
   | { kind: 'open'; why: Open };
@@ -35,8 +41,6 @@ export function quickLook(
   conditions: Partial<Conditions> = {},
   shared?: SharedPaths,
 ): Quick {
-  const refused = refusal(doc, conditions);
-  if (refused) return { kind: 'refused', refusal: refused };
   return quickLookAt(compile(doc, conditions, shared));
 }
 
