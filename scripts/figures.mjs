@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { root } from './prepare.mjs';
 
 const file = join(root, 'docs/benchmarks.md');
-const PARTS = ['bench', 'whole', 'look', 'soak', 'programmes', 'files'];
+const PARTS = ['bench', 'whole', 'look', 'quick', 'soak', 'programmes', 'files'];
 
 /** Where and when figures were measured. */
 export function where(command) {

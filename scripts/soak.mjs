@@ -1,4 +1,4 @@
-// `npm run soak [-- designs seed [part]]`, a part being files, programmes, whole, look, soak or practice: random designs through run, sizing and checks, broken files through every reader;
+// `npm run soak [-- designs seed [part]]`, a part being files, programmes, whole, look, quick, soak or practice: random designs through run, sizing and checks, broken files through every reader;
 // minutes. Writes docs/benchmarks.md.
 // Fails when anything happened that may never happen.
 import { spawnSync } from 'node:child_process';
@@ -14,6 +14,7 @@ const programs = await bundle({
   programmes: 'packages/core/test/soak/programmes.ts',
   whole: 'packages/core/test/soak/whole.ts',
   look: 'packages/core/test/soak/look.ts',
+  quick: 'packages/core/test/soak/quick.ts',
 });
 const [designs = '10000', seed = '1', only] = process.argv.slice(2);
 const wanted = (part) => only === undefined || only === part;
@@ -110,6 +111,37 @@ Random threads with everything in them over two months of outages as chance brin
 | an hour by steps | ${look.perHour.march.toPrecision(3)} µs | |
 | an hour of the first look at a thread | ${look.perHour.first.toPrecision(3)} µs | |
 | an hour of the next | ${look.perHour.again.toPrecision(3)} µs | 1 µs |
+`,
+  );
+}
+
+if (wanted('quick')) {
+  const quick = outcome(programs.quick, String(Math.ceil(Number(designs) / 5)), seed);
+  const share = (x) => x.toExponential(1);
+  const three = ({ half, nine, most }, of) => [half, nine, most].map(of).join(', ');
+  const time = (x) => `${x.toPrecision(2)} ms`;
+  writePart(
+    'quick',
+    `## A quick look against runs
+
+${where('soak')}
+Random threads with everything in them. Three figures are those that half, nine in ten and 99 in a hundred stay below. Seed ${quick.seed}.
+
+| what | measured | aim |
+| --- | --- | --- |
+| threads | ${quick.count} | ${quick.count} |
+| left to the run | ${list(quick.open)} | |
+| answered where the run is broken off | ${quick.cut} | |
+| the run ends between its bounds | ${quick.compared - quick.outside.length} of ${quick.compared} | all |
+| the others are off by | ${quick.outside.map(share).join(', ') || '–'} | |
+| likely end within 1e-3 of the run | ${quick.within} of ${quick.long} | all |
+| it differs by | ${three(quick.off, share)} | 1e-3 |
+| bounds apart | ${three(quick.apart, share)} | |
+| the first of a path, compiled and looked at | ${three(quick.ms.first, time)} | |
+| other cells on that path, with a programme | ${three(quick.ms.programme, time)} | ≤ 1 ms, half of them |
+| the same, steady | ${three(quick.ms.steady, time)} | ≤ 0.3 ms, half of them |
+| by a run | ${three(quick.ms.run, time)} | |
+| refused before it is compiled | ${three(quick.refused, (x) => `${x.toPrecision(2)} µs`)} | ≤ 10 µs |
 `,
   );
 }

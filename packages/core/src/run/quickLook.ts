@@ -5,7 +5,8 @@ import { TIME_LIMIT } from './rundown.ts';
 import { scheduleOf } from './timeline/schedule.ts';
 import { cycleOf } from './quick/cycle.ts';
 import { Asker } from './quick/asker.ts';
-import { Levels, SIDE, type Side } from './quick/levels.ts';
+import { Levels } from './quick/levels.ts';
+import { SIDE, Sides, type Side } from './quick/sides.ts';
 import { Walk } from './quick/walk.ts';
 
 /** Demands worked out before it is left to the run. */
@@ -54,11 +55,12 @@ export function quickLookAt(plant: Plant): Quick {
   network.allowed = network.work + EFFORT;
   const cycle = cycleOf(network.draws, schedule);
   const asker = new Asker(plant, cycle.draws[(cycle.first[0] ?? cycle.turns[0]!).draws]!);
-  const levels = new Levels(asker, cycle);
+  const sides = new Sides(asker, cycle);
+  const levels = new Levels(sides, cycle, conditions.startSoc);
   const end = (side: Side) => new Walk(levels, side, cycle, TIME_LIMIT).toEnd();
   const [early, mean, late] = [end(SIDE.early), end(SIDE.mean), end(SIDE.late)];
   if (network.spent || !early || !mean || !late) return { kind: 'open', why: 'unfinished' };
-  if (levels.less >= 0) return { kind: 'open', why: 'givesWay' };
+  if (sides.less >= 0) return { kind: 'open', why: 'givesWay' };
   const { cutoff, trip, short } = pack.delays;
   const likely = mean.time;
   const endsIn = doc.modes?.[mean.mode]?.id;

@@ -62,14 +62,14 @@ function highestVolts({ pack }: ThreadDocument): number {
 
 function byVolts(doc: ThreadDocument): Refusal | undefined {
   const full = highestVolts(doc);
-  const wanted = lawsWanted(doc);
   for (const [k, load] of doc.loads.entries()) {
     // What dims takes what it gets.
-    if (!counts(doc.loads, k) || load.below === 'dims' || !wanted.some((laws) => draws(laws[k]!))) continue;
+    if (!counts(doc.loads, k) || load.below === 'dims') continue;
     const has = railOf(doc, load.from, full);
+    const short = typeof has !== 'number' || has < load.range.min * (1 - CLEAR);
+    if (!short || !isDrawn(doc, load)) continue;
     if (typeof has !== 'number') return { why: 'volts', load: load.id, ...has };
-    if (has < load.range.min * (1 - CLEAR))
-      return { why: 'volts', load: load.id, has, needs: load.range.min };
+    return { why: 'volts', load: load.id, has, needs: load.range.min };
   }
   return undefined;
 }
@@ -123,8 +123,9 @@ function draws({ value, factor }: LoadLaw): boolean {
   return value * factor > 0;
 }
 
-function lawsWanted(doc: ThreadDocument): LoadLaw[][] {
-  return modesOf(doc, 0).map((m) => m.laws);
+/** Whether a load is ever on. */
+function isDrawn({ programme }: ThreadDocument, load: Load): boolean {
+  return programme ? programme.segments.some((s) => draws(lawIn(load, s.mode))) : draws(loadLaw(load));
 }
 
 /** What loads draw in each mode that is ever in use for longer than so many seconds; as usual where there is no programme. */

@@ -1,6 +1,7 @@
 import { Straight } from '../look/straight.ts';
 import type { Cycle, Turn } from './cycle.ts';
-import type { Levels, Side } from './levels.ts';
+import type { Levels } from './levels.ts';
+import type { Side } from './sides.ts';
 
 /** Cycles before the end that are walked through stretch by stretch; those before them by their mean. */
 const LAST = 2;
