@@ -1,3 +1,4 @@
+import { halve } from '../numeric/halve.ts';
 import { decade, seriesValues, type SeriesName } from '../design/eSeries.ts';
 import type { Programming } from '../model/charging.ts';
 
@@ -31,15 +32,11 @@ function ampsAt({ factor, table }: Programming, ohms: number): number {
 /** [Ω] at which that current flows. */
 export function ohmsAt(p: Programming, amps: number): number {
   if (!p.table) return p.factor / amps;
-  let [low, high] = [1e-3, 1e12];
   // It falls with the resistance throughout.
-  for (let n = 0; n < HALVINGS; n++) {
-    const middle = Math.sqrt(low * high);
-    if (ampsAt(p, middle) > amps) low = middle;
-    else high = middle;
-  }
-  return high;
+  return halve(1e-3, 1e12, (ohms) => !(ampsAt(p, ohms) > amps), HALVINGS, geometric)[1];
 }
+
+const geometric = (a: number, b: number) => Math.sqrt(a * b);
 
 /** To the last digits of a resistance. */
 const HALVINGS = 60;

@@ -2,6 +2,7 @@ import { levenberg, type Fit } from '../numeric/levenberg.ts';
 import type { Curve } from '../numeric/pchip.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { chargeTaken, type Log } from './log.ts';
+import { halve } from '../numeric/halve.ts';
 
 /** A value and its standard error, from the scatter of the readings. */
 export interface Told {
@@ -172,11 +173,6 @@ export function socFromRest(ocv: Curve, volts: number, error: number): Rested {
 
 /** Where a curve that never falls stands at a value, in its own bounds. */
 export function inverseOf(curve: Curve, value: number): number {
-  let [low, high] = [curve.from, curve.to];
-  for (let k = 0; k < 50; k++) {
-    const middle = (low + high) / 2;
-    if (curve.at(middle) < value) low = middle;
-    else high = middle;
-  }
+  const [low, high] = halve(curve.from, curve.to, (x) => !(curve.at(x) < value), 50);
   return (low + high) / 2;
 }

@@ -1,6 +1,7 @@
 import type { CellRecord } from '../model/cell.ts';
 import type { FactorTable, PackWarmth } from '../model/temperature.ts';
 import { cellTable, LOOK } from './cellTable.ts';
+import { halve } from '../numeric/halve.ts';
 
 /** [°C] at which the figures of a cell's record hold. */
 export const REFERENCE = 25;
@@ -57,13 +58,11 @@ function takenOut(cell: CellRecord, capacity: FactorTable, rate: number, ohms: F
 function stopsAt(cell: CellRecord, amps: number): number {
   const table = cellTable(cell);
   const looked = table.room();
-  let [low, high] = [0, MOST_LEFT];
-  for (let n = 0; n < HALVINGS; n++) {
-    const middle = (low + high) / 2;
-    table.look(middle, looked);
-    if (looked[LOOK.ocv]! - amps * table.ohms(looked) < cell.endVolts) low = middle;
-    else high = middle;
-  }
+  const stands = (soc: number) => {
+    table.look(soc, looked);
+    return !(looked[LOOK.ocv]! - amps * table.ohms(looked) < cell.endVolts);
+  };
+  const [low, high] = halve(0, MOST_LEFT, stands, HALVINGS);
   return (low + high) / 2;
 }
 

@@ -2,6 +2,7 @@ import type { Stage } from '../model/kinds/registry.ts';
 import { HOLDS } from '../stages/modes.ts';
 import { StagePoint } from '../stages/point.ts';
 import { stageSolver } from '../stages/traits.ts';
+import { halve } from '../numeric/halve.ts';
 
 /** Efficiency of a stage over its input and its load. */
 export interface EfficiencyMap {
@@ -57,12 +58,6 @@ const HALVINGS = 11;
 function largestLoad(holds: (amps: number) => boolean, least: number, most: number): number {
   if (holds(most)) return most;
   if (!holds(least)) return NaN;
-  let low = Math.log(least);
-  let high = Math.log(most);
-  for (let k = 0; k < HALVINGS; k++) {
-    const middle = (low + high) / 2;
-    if (holds(Math.exp(middle))) low = middle;
-    else high = middle;
-  }
-  return Math.exp(low);
+  const gone = (log: number) => !holds(Math.exp(log));
+  return Math.exp(halve(Math.log(least), Math.log(most), gone, HALVINGS)[0]);
 }

@@ -8,6 +8,7 @@ import type { PackPlant } from '../plant/pack.ts';
 import type { Reading } from '../run/reading/reading.ts';
 import { readingOf } from '../run/reading/reading.ts';
 import type { RunResult } from '../run/account/result.ts';
+import { halve } from '../numeric/halve.ts';
 
 /** One level of a gauge. */
 export interface GaugeLevel {
@@ -70,12 +71,7 @@ export function loadedVolts(pack: PackPlant, soc: number, { watts = 0, amps = 0 
 
 /** State of charge at which a pack drawn from stands at some volts; 0 or 1 beyond. It never rises as it empties. */
 export function loadedSoc(pack: PackPlant, volts: number, drawn: Drawn): number {
-  let [low, high] = [0, 1];
-  for (let n = 0; n < HALVINGS; n++) {
-    const middle = (low + high) / 2;
-    if (loadedVolts(pack, middle, drawn) < volts) low = middle;
-    else high = middle;
-  }
+  const [low, high] = halve(0, 1, (soc) => !(loadedVolts(pack, soc, drawn) < volts), HALVINGS);
   return (low + high) / 2;
 }
 

@@ -2,6 +2,7 @@ import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import { HOLDS, MODE } from '../stages/modes.ts';
 import { StagePoint } from '../stages/point.ts';
 import { passesInput, stageSolver } from '../stages/traits.ts';
+import { halve } from '../numeric/halve.ts';
 
 /** Input volts a stage needs, over its load. */
 export interface InputCurve {
@@ -43,12 +44,5 @@ export function inputCurve(stage: Stage, most: number, air: number, points = 21)
 /** First volts in [low, high] from which on it is so; NaN where it is not so at `high`. */
 function first(low: number, high: number, so: (volts: number) => boolean): number {
   if (!so(high)) return NaN;
-  let a = low;
-  let b = high;
-  for (let k = 0; k < HALVINGS; k++) {
-    const v = (a + b) / 2;
-    if (so(v)) b = v;
-    else a = v;
-  }
-  return b;
+  return halve(low, high, so, HALVINGS)[1];
 }

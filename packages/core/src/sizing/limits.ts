@@ -6,6 +6,7 @@ import { mostHeat } from '../stages/laws/converter.ts';
 import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
 import { partsLaw } from '../stages/traits.ts';
+import { halve } from '../numeric/halve.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -35,27 +36,13 @@ const HALVINGS = 44;
 /** Largest x in [0, most] with fits(x), for a condition that once broken stays broken. */
 function largest(most: number, fits: (x: number) => boolean): number {
   if (fits(most)) return most;
-  let low = 0;
-  let high = most;
-  for (let k = 0; k < HALVINGS; k++) {
-    const x = (low + high) / 2;
-    if (fits(x)) low = x;
-    else high = x;
-  }
-  return low;
+  return halve(0, most, (x) => !fits(x), HALVINGS)[0];
 }
 
 /** Smallest x in [low, high] with fits(x), for a condition that once met stays met; NaN where `high` does not fit. */
 function smallest(low: number, high: number, fits: (x: number) => boolean): number {
   if (!fits(high)) return NaN;
-  let a = low;
-  let b = high;
-  for (let k = 0; k < HALVINGS; k++) {
-    const x = (a + b) / 2;
-    if (fits(x)) b = x;
-    else a = x;
-  }
-  return b;
+  return halve(low, high, fits, HALVINGS)[1];
 }
 
 /** [A] peak of the inductor's current; Infinity where no duty carries the load. */

@@ -1,3 +1,4 @@
+import { halve } from '../../numeric/halve.ts';
 import { timeTo } from '../look/straight.ts';
 import type { Cycle } from './cycle.ts';
 import { copy, SIDE, SIDES, type Level, type Side, type Sides } from './sides.ts';
@@ -145,14 +146,15 @@ export class Levels {
     const { tried } = this;
     const { length } = this.cycle.draws;
     const asked = this.sides.endsEarly && side === SIDE.mean ? SIDE.early : side;
-    let [low, high, rate] = [lowest, above.soc, above.rates[side * length + k]!];
-    for (let n = 0; n < HALVINGS; n++) {
+    let rate = above.rates[side * length + k]!;
+    const goesOn = (soc: number) => {
       copy(above, tried);
-      tried.soc = (low + high) / 2;
+      tried.soc = soc;
       const found = this.sides.tryAt(tried, above, asked, k);
-      if (Number.isNaN(found)) low = tried.soc;
-      else [high, rate] = [tried.soc, found];
-    }
+      if (!Number.isNaN(found)) rate = found;
+      return !Number.isNaN(found);
+    };
+    const [low, high] = halve(lowest, above.soc, goesOn, HALVINGS);
     return { soc: side === SIDE.early ? high : low, rate };
   }
 }
