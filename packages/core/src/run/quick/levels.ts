@@ -145,12 +145,11 @@ export class Levels {
   private close(side: Side, k: number, above: Level, lowest: number): Limit {
     const { tried } = this;
     const { length } = this.cycle.draws;
-    const asked = this.sides.endsEarly && side === SIDE.mean ? SIDE.early : side;
     let rate = above.rates[side * length + k]!;
     const goesOn = (soc: number) => {
       copy(above, tried);
       tried.soc = soc;
-      const found = this.sides.tryAt(tried, above, asked, k);
+      const found = this.sides.tryAt(tried, above, side, k);
       if (!Number.isNaN(found)) rate = found;
       return !Number.isNaN(found);
     };

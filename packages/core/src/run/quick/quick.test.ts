@@ -121,6 +121,55 @@ describe('how long a thread is of use, without running it', () => {
     expect(found.latest).toBeGreaterThan(run);
   });
 
+  it('a cycle that is long beside its life: to the second in which the heavy stretch ends it', () => {
+    const cell = plainCell(2, 3, 4.2, 0.25);
+    const doc = pulsed([0.1, 1.2], [3000, 1000], { cell, pack: { protection: board(3) }, loads: [] });
+    // 5,400 of 7,200 C: three cycles of 1,500, a rest of 300, then 600 by 1.2 A
+    expect(Math.abs(bounds(doc).likely - 15_500)).toBeLessThan(5);
+  });
+
+  it('a board that waits is counted in; a start that opens it at once ends it', () => {
+    const cell = plainCell(2, 3, 4.2, 0.25);
+    const protection = { ...board(3), cutoffDelay: 600 };
+    const waits = thread({ cell, pack: { protection }, loads: [load('current', 1)] });
+    const run = simulate(waits).usefulEnd.time;
+    expect(bounds(waits).latest).toBeGreaterThan(run);
+    expect(bounds(waits).earliest).toBeLessThan(run - 600);
+    const peaks = [{ value: 5, seconds: 0.2 }];
+    const starts = pulsed([1, 1], [60, 60], {
+      cell,
+      pack: { protection: { ...board(2.5), tripCurrent: 3 } },
+      loads: [],
+    });
+    const trips = { ...starts, loads: [load('current', 1, { peaks })] };
+    expect(simulate(trips).usefulEnd.time).toBe(0);
+    expect(bounds(trips).latest).toBeLessThan(60);
+    expect(bounds(starts).earliest).toBeGreaterThan(3600);
+  });
+
+  it('a branch lags behind where its resistance grows; cells that warm themselves are colder and warmer than it takes them', () => {
+    const branch = { ohms: [0.3, 0.1], farads: [800, 800], soc: [0, 1] };
+    const cell = { ...plainCell(2, 3, 4.2, 0.02), branches: [branch] };
+    const fast = thread({ cell, pack: { protection: board(3) }, loads: [load('current', 4)] });
+    const run = simulate(fast).usefulEnd.time;
+    expect(Math.abs(bounds(fast).likely / run - 1)).toBeLessThan(2e-3);
+    const temperature = { activation: 30_000, grade: 'assumed' as const };
+    const warmth = { heatCapacity: 45, resistance: 12, grade: 'assumed' as const };
+    const warms = {
+      ...thread({
+        cell: { ...plainCell(2, 3, 4.2, 0.12), temperature },
+        pack: { protection: board(3), warmth },
+        loads: [load('power', 5)],
+      }),
+      surroundings: { minAir: -20, air: 0, maxAir: 40 },
+    };
+    const found = bounds(warms);
+    const time = simulate(warms).usefulEnd.time;
+    expect(Math.abs(found.likely / time - 1)).toBeLessThan(2e-3);
+    expect(found.earliest).toBeLessThan(time * 0.99);
+    expect(found.latest).toBeGreaterThan(time);
+  });
+
   it('what does not repeat, unlike cells side by side, and what gives way before the end are left to the run', () => {
     const cell = plainCell(2, 3, 4.2, 0.05);
     const doc = pulsed([0.1, 1.2], [30, 10], { cell, loads: [] });

@@ -24,8 +24,9 @@ export interface Level {
   /** by draws: [A] of one cell on the mean, [K] they would come to stand above the air */
   amps: Float64Array;
   rise: Float64Array;
-  /** [V] by branches: where each would stand as a cycle begins had it always been so, and what is missing from that, on the mean and at the most */
+  /** [V] by branches: where each would stand as a cycle begins had it always been so, [s] in how long it follows, and [V] what is missing from that, on the mean and at the most */
   stands: Float64Array;
+  taus: Float64Array;
   missing: Float64Array;
   most: Float64Array;
   /** by draws: the event of the path, on the mean */
@@ -41,8 +42,6 @@ export interface Level {
 export class Sides {
   /** state of charge at which something has given way without ending the run; −1: nothing has */
   less = -1;
-  /** whether what is likely ends where the early side gives up */
-  readonly endsEarly: boolean;
   private readonly waves: Wave[];
   private readonly warm: Wave;
   /** [V] of each branch on the mean when it was found last, by branches, then draws */
@@ -67,7 +66,6 @@ export class Sides {
     this.looked = pack.cell.room();
     this.waves = Array.from({ length: pack.cell.branches }, () => new Wave(cycle));
     this.warm = new Wave(cycle);
-    this.endsEarly = pack.warmth === undefined;
     this.settled = new Float64Array(n * pack.cell.branches);
     this.meanBranch = new Float64Array(n * pack.cell.branches);
     this.usual = new Float64Array(2 * SIDES.length * n).fill(NaN);
@@ -86,6 +84,7 @@ export class Sides {
   tryAt(found: Level, above: Level, side: Side, k: number): number {
     this.follow(found, above);
     this.ask(side, k, found, false);
+    if (side === SIDE.mean) this.worst(k, found);
     return found.rates[side * this.cycle.draws.length + k]!;
   }
 
@@ -101,9 +100,19 @@ export class Sides {
     for (let k = 0; k < length; k++) {
       this.ask(SIDE.early, k, found, true);
       this.ask(SIDE.late, k, found, true);
-      // It gives up at the worst instant of a stretch; where the cells may warm themselves the early side is colder than they are.
-      if (this.endsEarly && Number.isNaN(found.rates[SIDE.early * length + k]!)) found.rates[k] = NaN;
+      // Where the worst that could be gives up, the worst instant of what is likely is asked too.
+      if (Number.isNaN(found.rates[SIDE.early * length + k]!)) this.worst(k, found);
     }
+  }
+
+  /** Whether draws give up at the worst instant of their stretches though not on their mean: their rate is then none. */
+  private worst(k: number, found: Level): void {
+    const rate = found.rates[k]!;
+    if (Number.isNaN(rate)) return;
+    const [volts, amps, rise, event] = [found.volts[k]!, found.amps[k]!, found.rise[k]!, found.event[k]!];
+    this.ask(SIDE.mean, k, found, false, SIDE.early);
+    if (!Number.isNaN(found.rates[k]!)) found.rates[k] = rate;
+    [found.volts[k], found.amps[k], found.rise[k], found.event[k]] = [volts, amps, rise, event];
   }
 
   /** Branches and warmth, of what flows on the mean. @returns [V] by which a branch has moved at the most */
@@ -137,6 +146,7 @@ export class Sides {
    */
   private lag(b: number, start: number, tau: number, found: Level, before: Level | undefined): void {
     found.stands[b] = start;
+    found.taus[b] = tau;
     if (!before) {
       found.missing[b] = found.most[b] = start;
       return;
@@ -144,7 +154,7 @@ export class Sides {
     const moved = start - before.stands[b]!;
     const after = (missing: number, side: Side) => {
       const seconds = (before.soc - found.soc) / before.rate[side]!;
-      const x = seconds / tau;
+      const x = (seconds * (1 / tau + 1 / before.taus[b]!)) / 2;
       // Nothing is known of a rate that has given up, and nothing asked.
       if (!(x > 0 && x < Infinity)) return 0;
       const left = Math.exp(-x);
@@ -164,7 +174,8 @@ export class Sides {
     return drive + (start - drive) * Math.exp(-(before?.time[SIDE.mean] ?? 0) / tau);
   }
 
-  private ask(side: Side, k: number, found: Level, keep: boolean): void {
+  /** @param within which instant of their stretches is meant */
+  private ask(side: Side, k: number, found: Level, keep: boolean, within: Side = side): void {
     const { asker, slow, looked, waves, cycle } = this;
     const { plant, state, instant, loads } = asker;
     const { pack, path } = plant;
@@ -177,9 +188,9 @@ export class Sides {
       const { missing, most } = found;
       const behind =
         side === SIDE.mean ? missing[b]! : side === SIDE.late ? most[b]! : Math.min(0, missing[b]!);
-      slow[b] = Math.max(0, waves[b]!.of(side)[k]! - behind);
+      slow[b] = Math.max(0, waves[b]!.of(within)[k]! - behind);
       same &&= Math.abs(slow[b]! - this.meanBranch[b * length + k]!) < SETTLED / 20;
-      if (side === SIDE.mean) this.meanBranch[b * length + k] = slow[b]!;
+      if (within === SIDE.mean) this.meanBranch[b * length + k] = slow[b]!;
     }
     // Nothing lies between the sides.
     if (same && keep) {
@@ -260,6 +271,7 @@ function levelOf(draws: number, branches: number, soc: number): Level {
     amps: new Float64Array(draws),
     rise: new Float64Array(draws),
     stands: new Float64Array(branches),
+    taus: new Float64Array(branches),
     missing: new Float64Array(branches),
     most: new Float64Array(branches),
     event: new Float64Array(draws),
