@@ -46,7 +46,7 @@ export function quickLook(
 }
 
 /** The same of a plant as it was compiled. */
-export function quickLookAt(plant: Plant): Quick {
+function quickLookAt(plant: Plant): Quick {
   const { doc, path, pack, conditions } = plant;
   const schedule = conditions.mode === undefined ? scheduleOf(doc) : undefined;
   if (schedule && !schedule.repeats) return { kind: 'open', why: 'once' };
