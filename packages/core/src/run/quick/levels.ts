@@ -13,10 +13,24 @@ const HALVINGS = 6;
 /** Halvings by which levels are brought nearer to a change between them. */
 const CLOSER = 4;
 
+/** In the place of draws: a cycle of all of them. */
+export const CYCLE = -1;
+
 /** Where draws give up, and how fast the charge falls just above. */
-export interface Limit {
+interface Limit {
   soc: number;
   rate: number;
+}
+
+/** A stretch of charge over which the rate is straight. */
+export interface Span {
+  /** where it begins and ends, and [1/s] how fast the charge falls there; NaN where they have given up */
+  top: number;
+  high: number;
+  end: number;
+  low: number;
+  /** whether they give up at its end */
+  gives: boolean;
 }
 
 /** The cells over their charge, looked at where it is asked for, from full downwards. */
@@ -92,25 +106,31 @@ export class Levels {
   }
 
   private keep(found: Level, before: Level | undefined): void {
-    for (const side of SIDES) {
-      found.rate[side] = meanOf(found, side, this.cycle);
-      if (!before) continue;
-      const took = timeTo(before.rate[side]!, found.rate[side]!, before.soc - found.soc);
+    for (const side of SIDES) found.rate[side] = meanOf(found, side, this.cycle);
+    if (before) {
+      const took = timeTo(before.rate[SIDE.mean]!, found.rate[SIDE.mean]!, before.soc - found.soc);
       // From where it gives up the time before stands.
-      found.time[side] = before.time[side]! + (took < Infinity ? took : 0);
+      found.time = before.time + (took < Infinity ? took : 0);
     }
     this.kept.push(found);
   }
 
-  /** Between a level and the one below, or the limit there: how fast the charge falls at both ends, as a side has it. */
-  between(side: Side, high: number, low: number, which: number): [number, number] {
-    if (side === SIDE.mean || !this.at(which + 1).changed) return [high, low];
-    const rate = side === SIDE.early ? Math.max(high, low) : Math.min(high, low);
-    return [rate, rate];
+  /** From a level down to the one below, or to the limit there. @param k draws; CYCLE: the mean of all */
+  span(side: Side, k: number, which: number): Span {
+    const at = side * this.cycle.draws.length + k;
+    const rateOf = ({ rate, rates }: Level) => (k === CYCLE ? rate[side]! : rates[at]!);
+    const [above, below] = [this.at(which), this.at(which + 1)];
+    const limit = k === CYCLE ? this.firstLimit(side, which) : this.limit(side, k, which);
+    const end = limit ?? { soc: below.soc, rate: rateOf(below) };
+    let [high, low] = [rateOf(above), end.rate];
+    if (side !== SIDE.mean && below.changed) {
+      high = low = side === SIDE.early ? Math.max(high, low) : Math.min(high, low);
+    }
+    return { top: above.soc, high, end: end.soc, low, gives: limit !== undefined };
   }
 
   /** Where draws give up between a level and the one below, where they do there. */
-  limit(side: Side, k: number, which: number): Limit | undefined {
+  private limit(side: Side, k: number, which: number): Limit | undefined {
     const at = side * this.cycle.draws.length + k;
     const above = this.at(which);
     if (Number.isNaN(above.rates[at]!)) return { soc: above.soc, rate: NaN };
@@ -122,7 +142,7 @@ export class Levels {
   }
 
   /** Where the first of what comes again gives up between a level and the one below, and the mean rate over a cycle there. */
-  firstLimit(side: Side, which: number): Limit | undefined {
+  private firstLimit(side: Side, which: number): Limit | undefined {
     const { again, shares, draws } = this.cycle;
     const [above, below] = [this.at(which), this.at(which + 1)];
     if (Number.isNaN(above.rate[side]!)) return { soc: above.soc, rate: NaN };

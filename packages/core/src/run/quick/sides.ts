@@ -33,9 +33,10 @@ export interface Level {
   event: Float64Array;
   /** whether something is otherwise than at the one above: the rate may have jumped between them */
   changed: boolean;
-  /** by sides: [1/s] mean over a cycle, NaN once something that comes again and again has given up; [s] when it is there */
+  /** by sides: [1/s] mean over a cycle, NaN once something that comes again and again has given up */
   rate: Float64Array;
-  time: Float64Array;
+  /** [s] when it is there, on the mean */
+  time: number;
 }
 
 /** Looks at the cells at one state of charge, with all draws, from each side; the level above says what flowed on the way. */
@@ -171,7 +172,7 @@ export class Sides {
     if (side === SIDE.early) return Math.min(start, warm.least(cycle.again) + air.least);
     if (side === SIDE.late) return Math.max(start, warm.highest(cycle.again) + air.most);
     const drive = warm.whole();
-    return drive + (start - drive) * Math.exp(-(before?.time[SIDE.mean] ?? 0) / tau);
+    return drive + (start - drive) * Math.exp(-(before?.time ?? 0) / tau);
   }
 
   /** @param within which instant of their stretches is meant */
@@ -277,7 +278,7 @@ function levelOf(draws: number, branches: number, soc: number): Level {
     event: new Float64Array(draws),
     changed: false,
     rate: new Float64Array(SIDES.length),
-    time: new Float64Array(SIDES.length),
+    time: 0,
   };
 }
 
@@ -287,5 +288,5 @@ export function copy(from: Level, to: Level): void {
   to.volts.set(from.volts);
   to.amps.set(from.amps);
   to.rise.set(from.rise);
-  to.time.set(from.time);
+  to.time = from.time;
 }

@@ -1,6 +1,6 @@
 import { Straight } from '../look/straight.ts';
 import type { Cycle, Turn } from './cycle.ts';
-import type { Levels } from './levels.ts';
+import { CYCLE, type Levels } from './levels.ts';
 import type { Side } from './sides.ts';
 
 /** Cycles before the end that are walked through stretch by stretch; those before them by their mean. */
@@ -61,23 +61,18 @@ export class Walk {
     let seconds = 0;
     let { soc } = this;
     for (let at = this.levelOf(soc); at + 1 < levels.count && seconds < this.horizon; at++) {
-      const above = levels.at(at);
-      const below = levels.at(at + 1);
-      const rate = above.rate[side]!;
-      if (!(rate > 0)) {
+      const { top, high, end, low, gives } = levels.span(side, CYCLE, at);
+      if (!(high > 0)) {
         // Nothing flows, or it gives up at once.
-        if (rate <= 0) seconds = Infinity;
+        if (high <= 0) seconds = Infinity;
         break;
       }
-      const limit = levels.firstLimit(side, at);
-      const end = limit ?? { soc: below.soc, rate: below.rate[side]! };
-      const [high, low] = levels.between(side, rate, end.rate, at);
-      if (soc > end.soc) seconds += course.from(soc, end.soc, low, above.soc, high).seconds;
-      if (limit) break;
-      soc = below.soc;
+      if (soc > end) seconds += course.from(soc, end, low, top, high).seconds;
+      if (gives) break;
+      soc = end;
     }
     const cycles = Math.floor(Math.min(seconds, this.horizon) / cycle.period) - LAST;
-    if (cycles > 0) this.drain(-1, cycles * cycle.period);
+    if (cycles > 0) this.drain(CYCLE, cycles * cycle.period);
   }
 
   /** The level a state of charge lies below, or at. */
@@ -86,24 +81,16 @@ export class Walk {
     return this.at;
   }
 
-  /** @param k draws; −1: the mean of a cycle @returns whether it has ended in that time */
+  /** @param k draws; CYCLE: the mean of all @returns whether it has ended in that time */
   private drain(k: number, seconds: number): boolean {
-    const { levels, side, course, cycle, horizon } = this;
+    const { levels, side, course, horizon } = this;
     let left = seconds;
     for (;;) {
       const at = this.levelOf(this.soc);
-      const above = levels.at(at);
-      const below = levels.at(at + 1);
-      const mean = k < 0;
-      const which = side * cycle.draws.length + k;
-      const high = mean ? above.rate[side]! : above.rates[which]!;
-      if (Number.isNaN(high)) return !mean;
-      const limit = mean ? levels.firstLimit(side, at) : levels.limit(side, k, at);
-      if (limit && !(this.soc > limit.soc)) return true;
-      const floor = limit?.soc ?? below.soc;
-      const rate = limit ? limit.rate : mean ? below.rate[side]! : below.rates[which]!;
-      const [r0, r1] = levels.between(side, high, rate, at);
-      course.from(this.soc, floor, r1, above.soc, r0);
+      const { top, high, end, low, gives } = levels.span(side, k, at);
+      if (Number.isNaN(high)) return k !== CYCLE;
+      if (gives && !(this.soc > end)) return true;
+      course.from(this.soc, end, low, top, high);
       // Where nothing flows it stays.
       const need = high > 0 ? course.seconds : Infinity;
       if (need > left) {
@@ -113,8 +100,8 @@ export class Walk {
       }
       this.time += need;
       left -= need;
-      this.soc = floor;
-      if (limit || at + 2 >= levels.count) return true;
+      this.soc = end;
+      if (gives || at + 2 >= levels.count) return true;
       if (this.time >= horizon) {
         this.time = horizon;
         return true;
