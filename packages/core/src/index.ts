@@ -42,6 +42,7 @@ export { stageLibrary } from './sizing/library.ts';
 export { limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';
 export { frequencyTrade, type TradePoint } from './sizing/trade.ts';
 export { reach, type Crossing, type RailWish, type Way } from './sizing/reach.ts';
-export { refusal, refusalWords, type Refusal } from './sizing/refusal.ts';
+export { refusalWords } from './checks/refusalWords.ts';
+export { refusal, type Refusal } from './sizing/refusal.ts';
 export { bestImprovement, type Worth } from './sizing/worth.ts';
 export type { Switching } from './stages/parts/period.ts';

@@ -7,7 +7,6 @@ import type { ThreadDocument } from '../model/thread.ts';
 import { counts } from '../run/account/usefulEnd.ts';
 import { limitsOf } from '../stages/limits.ts';
 import { highestOutput, neededInput } from '../stages/traits.ts';
-import { formatQuantity } from '../units/formatQuantity.ts';
 
 /** Relative room, so that what is refused is refused by the run as well. */
 const CLEAR = 1e-6;
@@ -30,29 +29,6 @@ export type Refusal =
  */
 export function refusal(doc: ThreadDocument): Refusal | undefined {
   return byVolts(doc) ?? byCurrent(doc) ?? byMass(doc) ?? byRoom(doc);
-}
-
-/** The same in one sentence. */
-export function refusalWords(doc: ThreadDocument, of: Refusal): string {
-  const nameOf = (all: readonly { id: string; name: string }[], id: string) =>
-    all.find((x) => x.id === id)?.name ?? id;
-  if (of.why === 'volts') {
-    const load = nameOf(doc.loads, of.load);
-    const [has, needs] = [formatQuantity(of.has, 'V', 3), formatQuantity(of.needs, 'V', 3)];
-    if (of.stage === undefined)
-      return `${load} needs ${needs}; a full pack brings its rail to ${has} at the most.`;
-    return `${nameOf(doc.stages, of.stage)}, which feeds ${load}, starts at ${needs}; a full pack brings it ${has} at the most.`;
-  }
-  if (of.why === 'current') {
-    const [takes, limit] = [formatQuantity(of.takes, 'A', 3), formatQuantity(of.limit, 'A', 3)];
-    const when = of.mode === undefined ? '' : ` in ${nameOf(doc.modes ?? [], of.mode)}`;
-    return `Its loads take ${takes} of a full pack at the least${when}; its board opens at ${limit}.`;
-  }
-  if (of.why === 'mass') {
-    const [weighs, allowed] = [formatQuantity(of.weighs, 'kg', 3), formatQuantity(of.allowed, 'kg', 3)];
-    return `Its cells weigh ${weighs}; ${allowed} are allowed.`;
-  }
-  return `The room holds ${of.holds} of its ${of.cells} cells.`;
 }
 
 /** [V] of a full pack, nothing drawn: what it never stands above. */
