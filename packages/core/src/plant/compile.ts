@@ -14,8 +14,6 @@ export interface Plant {
   pack: PackPlant;
   /** everything outside the cells */
   path: Path;
-  /** when loads are shed: below which state of charge, or which volts; −Infinity where never */
-  sheds: readonly { soc: number; volts: number }[];
   /** what charges the pack, where it is charged */
   charger: ChargerPlant | undefined;
 }
@@ -81,8 +79,5 @@ export function startAgain({ path, doc, conditions }: Plant): void {
 /** A plant of what has been compiled. */
 export function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {
   if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
-  const sheds = doc.loads.flatMap(({ shed }) =>
-    shed ? [{ soc: shed.soc ?? -Infinity, volts: shed.volts ?? -Infinity }] : [],
-  );
-  return { doc, conditions, pack, path, sheds, charger: undefined };
+  return { doc, conditions, pack, path, charger: undefined };
 }

@@ -5,6 +5,7 @@ import { statedLaw } from '../loads/current.ts';
 import { compile } from '../plant/compile.ts';
 import { Ground } from './keepers/ground.ts';
 import type { Keeper } from './keepers/keeper.ts';
+import type { PackWatch } from './march/watch.ts';
 import { Run } from './run.ts';
 import { Mains } from './timeline/mains.ts';
 
@@ -55,6 +56,23 @@ describe('a run with a keeper that is made up', () => {
     );
     expect([gone.reason, gone.time]).toEqual(['nothingDraws', expect.closeTo(900, 6)]);
     expect(ends.ended).toHaveBeenCalled();
+  });
+
+  it('declares what of the pack it watches, and is asked where that begins, not before and not behind', () => {
+    // The OCV falls by 1 V over an hour, 10 mV of it in the cells: at 3.4 V 0.59 of the charge are gone.
+    const low: PackWatch = { of: () => (pack) => pack.lowest < 3.4 };
+    const found = run(({ march }) => [
+      { watches: [low], ended: () => (march.before.has(low) ? 'nothingDraws' : undefined) },
+    ]);
+    expect(found.reason).toBe('nothingDraws');
+    expect(found.time).toBeCloseTo(0.59 * 3600, 4);
+    // Whatever nobody watches is no event: the same run stops nowhere on the way to its end.
+    const stops = (...watches: PackWatch[]) => {
+      let asked = 0;
+      run(() => [{ watches, ended: () => (asked++, undefined) }]);
+      return asked;
+    };
+    expect(stops(low)).toBe(stops() + 1);
   });
 
   it('may let go of what the pack cannot carry, and is told when the run is over', () => {

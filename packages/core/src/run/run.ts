@@ -66,6 +66,7 @@ export class Run {
   ) {
     const { keepers, pace = ground.march } = purpose;
     this.pace = pace;
+    for (const { watches = [] } of keepers) ground.march.before.watch(watches);
     this.looking = keepers.filter((k) => k.look);
     this.acting = keepers.filter((k) => k.react && k.most !== 0);
     this.noting = keepers.filter((k) => k.enter);

@@ -4,7 +4,8 @@ import { windowOf } from '../../model/group.ts';
 import type { Keeper } from './keeper.ts';
 import type { Balanced } from '../account/chargeResult.ts';
 import type { LedgerSum } from '../account/ledger.ts';
-import { PACK_EVENT } from '../march/events.ts';
+import type { Events } from '../march/events.ts';
+import type { PackWatch } from '../march/watch.ts';
 import { cellVolts, type CellState } from '../step/state.ts';
 
 /** [s] between two looks at the groups that bleed at least, and at most; share of its charge one bleeds meanwhile. */
@@ -18,12 +19,19 @@ const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
 const LETS_GO = 0.01;
 
+/** The highest group stands where its board bleeds it. */
+const BLEEDS: PackWatch = {
+  highest: true,
+  of: ({ pack: { bleeds } }) => (bleeds < Infinity ? (p) => p.highest > bleeds : undefined),
+};
+
 /**
  * A board that bleeds the groups that stand high. Groups in series pass the same charge and so are one state; bleeding is what
  * sets them apart: a small part of a group's charge is taken from it at each look, and the groups are laid together anew.
  * The instant one begins to bleed is an event of the march, the one it ceases is known to a look.
  */
 export class Balancer implements Keeper {
+  readonly watches = [BLEEDS];
   private readonly amps: number;
   private readonly above: number;
   private readonly bleeds: boolean[];
@@ -82,8 +90,8 @@ export class Balancer implements Keeper {
     return this.bleeding ? 0 : Infinity;
   }
 
-  wouldSwitch(events: number): boolean {
-    return (events & PACK_EVENT.bleeds) !== 0;
+  wouldSwitch(now: Pick<Events, 'has'>): boolean {
+    return now.has(BLEEDS);
   }
 
   /** Note which stands highest. */

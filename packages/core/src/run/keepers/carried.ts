@@ -55,7 +55,7 @@ export class Carried implements Keeper {
     return this.since === undefined ? Infinity : 0;
   }
 
-  wouldSwitch(_: number, loads: { isOff(load: number): boolean }): boolean {
+  wouldSwitch(_: unknown, loads: { isOff(load: number): boolean }): boolean {
     return this.isDown(loads);
   }
 

@@ -1,4 +1,5 @@
-import { PACK_EVENT, type Events } from '../march/events.ts';
+import type { Events } from '../march/events.ts';
+import type { PackWatch } from '../march/watch.ts';
 import type { ChargeEnd } from '../account/chargeResult.ts';
 import type { Keeper } from './keeper.ts';
 import type { Plant } from '../../plant/compile.ts';
@@ -8,27 +9,36 @@ import type { CellState } from '../step/state.ts';
 /** Share above full volts that is still full: a charger's own tolerance. Common practice, no source. */
 const ABOVE_FULL = 0.005;
 
+/** The cells hold more than their record knows. */
+const OVER: PackWatch = { of: () => (p) => p.soc > 1 };
+/** The board opens on high volts. */
+const OPENS: PackWatch = {
+  highest: true,
+  of: ({ pack: { over } }) => (over < Infinity ? (p) => p.highest > over : undefined),
+};
+
 /** Ends a charge where the cells hold all that their record knows, or their board opens on high volts. */
 export class Fullness implements Keeper {
+  readonly watches = [OVER, OPENS];
   /** why the charge has ended */
   why: ChargeEnd | undefined;
 
-  /** @param now what the pack itself does at the present instant */
+  /** @param now what is watched of the pack, at the present instant */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
-    private readonly now: Events,
+    private readonly now: Pick<Events, 'has'>,
   ) {}
 
   ended(): DeadReason | undefined {
-    const { pack } = this.now;
-    if (pack & PACK_EVENT.over) this.why = this.withinFull() ? 'recordFull' : 'overCharged';
-    else if (pack & PACK_EVENT.opens) this.why = 'overVoltage';
+    const { now } = this;
+    if (now.has(OVER)) this.why = this.withinFull() ? 'recordFull' : 'overCharged';
+    else if (now.has(OPENS)) this.why = 'overVoltage';
     return this.why && 'charged';
   }
 
-  wouldSwitch(events: number): boolean {
-    return (events & (PACK_EVENT.over | PACK_EVENT.opens)) !== 0;
+  wouldSwitch(now: Pick<Events, 'has'>): boolean {
+    return this.watches.some((w) => now.has(w));
   }
 
   /** Whether the cells stand within their full volts, held there by a control. */

@@ -1,8 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { PACK_EVENT } from '../march/events.ts';
-import { Board, Guard } from './guard.ts';
+import type { PackWatch } from '../march/watch.ts';
+import { Board, EMPTY, Guard, GUARDS } from './guard.ts';
 
-const { cutoff, trip, short } = PACK_EVENT;
+const passed = (...all: PackWatch[]) => ({ has: (watch: PackWatch) => all.includes(watch) });
+const cutoff = passed(GUARDS.cutoff);
+const trip = passed(GUARDS.trip);
+const short = passed(GUARDS.short);
 const delays = { cutoff: 1, trip: 0.01, short: 0.0003 };
 
 describe('timers of a protection board', () => {
@@ -20,7 +23,7 @@ describe('timers of a protection board', () => {
   it('start anew when the limit was kept in between', () => {
     const guard = new Guard({ delays });
     guard.look(cutoff, 0);
-    expect(guard.look(0, 0.9)).toBeUndefined();
+    expect(guard.look(passed(), 0.9)).toBeUndefined();
     expect(guard.runs).toBe(false);
     expect(guard.look(cutoff, 0.95)).toBeUndefined();
     expect(guard.due()).toBeCloseTo(1.95, 12);
@@ -30,13 +33,14 @@ describe('timers of a protection board', () => {
 
   it('run side by side, the shortest due first; one that is no longer passed does not hold up the others', () => {
     const guard = new Guard({ delays });
-    guard.look(cutoff | trip, 10);
+    guard.look(passed(GUARDS.cutoff, GUARDS.trip), 10);
     expect(guard.due()).toBeCloseTo(10.01, 12);
     guard.look(cutoff, 10.005);
     expect(guard.due()).toBeCloseTo(11, 12);
-    guard.look(cutoff | short, 10.5);
+    const both = passed(GUARDS.cutoff, GUARDS.short);
+    guard.look(both, 10.5);
     expect(guard.due()).toBeCloseTo(10.5003, 12);
-    expect(guard.look(cutoff | short, 10.5003)).toBe('short');
+    expect(guard.look(both, 10.5003)).toBe('short');
     guard.reset();
     expect([guard.runs, guard.due()]).toEqual([false, Infinity]);
   });
@@ -48,10 +52,11 @@ describe('timers of a protection board', () => {
 
 describe('a board while the cells are filled', () => {
   it('lets its timers go: one that ran as mains came back holds nothing up', () => {
-    const now: { pack: number } = { pack: cutoff };
+    let is = cutoff;
+    const now = { has: (watch: PackWatch) => is.has(watch) };
     const state = { time: 5, amps: 1 };
     const plant = { pack: { delays }, charger: {} };
-    const board = new Board(plant as never, state as never, now as never);
+    const board = new Board(plant as never, state as never, now);
     expect(board.ended()).toBeUndefined();
     expect([board.runs, board.due()]).toEqual([true, 6]);
     state.amps = -1;
@@ -59,16 +64,12 @@ describe('a board while the cells are filled', () => {
     expect(board.ended()).toBeUndefined();
     expect([board.runs, board.due()]).toEqual([false, Infinity]);
     // Empty cells that are filled are no end either; that are drawn from they are.
-    now.pack = PACK_EVENT.empty;
+    is = passed(EMPTY);
     expect(board.ended()).toBeUndefined();
     state.amps = 1;
     expect(board.ended()).toBe('empty');
     // Without a charger nothing lets it go.
-    const alone = new Board(
-      { pack: { delays } } as never,
-      { time: 9, amps: 0 } as never,
-      { pack: cutoff } as never,
-    );
+    const alone = new Board({ pack: { delays } } as never, { time: 9, amps: 0 } as never, cutoff);
     alone.ended();
     expect(alone.runs).toBe(true);
   });

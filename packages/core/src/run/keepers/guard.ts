@@ -1,6 +1,7 @@
 import type { Plant } from '../../plant/compile.ts';
 import type { PackPlant } from '../../plant/pack.ts';
-import { PACK_EVENT, type Events } from '../march/events.ts';
+import type { Events } from '../march/events.ts';
+import type { PackWatch } from '../march/watch.ts';
 import type { Keeper } from './keeper.ts';
 import type { DeadReason } from '../account/result.ts';
 import type { CellState } from '../step/state.ts';
@@ -8,6 +9,14 @@ import type { CellState } from '../step/state.ts';
 /** What a protection board opens for. */
 export const GUARDED = ['cutoff', 'short', 'trip'] as const;
 export type Guarded = (typeof GUARDED)[number];
+
+/** What a board measures of each, and that the cells are empty. */
+export const GUARDS: Readonly<Record<Guarded, PackWatch>> = {
+  cutoff: { of: ({ pack: { cutoff } }) => (cutoff > -Infinity ? (p) => p.lowest < cutoff : undefined) },
+  short: { of: ({ pack: { short } }) => (short < Infinity ? (p) => p.into > short : undefined) },
+  trip: { of: ({ pack: { trip } }) => (trip < Infinity ? (p) => p.into > trip : undefined) },
+};
+export const EMPTY: PackWatch = { of: () => (p) => p.soc <= 0 };
 
 /**
  * The timers of a protection board: each runs while its limit is passed, is at nothing at once when it is not, and opens
@@ -33,16 +42,14 @@ export class Guard {
     return this.running;
   }
 
-  /** Look at an instant. @param events of the pack, see PACK_EVENT @returns what opens the board there */
-  look(events: number, time: number): Guarded | undefined {
+  /** Look at an instant. @returns what opens the board there */
+  look(now: Pick<Events, 'has'>, time: number): Guarded | undefined {
     const { since, delays } = this;
-    // Nothing is passed and nothing was: as almost always.
-    if (!(events & ANY) && !this.running) return undefined;
     this.running = false;
     let opens: Guarded | undefined;
     for (let k = 0; k < GUARDED.length; k++) {
       const g = GUARDED[k]!;
-      if (!(events & PACK_EVENT[g])) since[k] = NaN;
+      if (!now.has(GUARDS[g])) since[k] = NaN;
       else {
         this.running = true;
         if (Number.isNaN(since[k]!)) since[k] = time;
@@ -64,20 +71,19 @@ export class Guard {
   }
 }
 
-const ANY = PACK_EVENT.cutoff | PACK_EVENT.trip | PACK_EVENT.short;
-
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;
 
 /** What ends a run at the pack itself: its protection board opens, or it is empty. Neither while the cells are filled. */
 export class Board implements Keeper {
+  readonly watches = [...GUARDED.map((g) => GUARDS[g]), EMPTY];
   private readonly guard: Guard;
 
-  /** @param now what the pack itself does at the present instant */
+  /** @param now what is watched of the pack, at the present instant */
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
-    private readonly now: Events,
+    private readonly now: Pick<Events, 'has'>,
   ) {
     this.guard = new Guard(plant.pack);
   }
@@ -98,7 +104,7 @@ export class Board implements Keeper {
       guard.reset();
       return undefined;
     }
-    return guard.look(now.pack, state.time) ?? (now.pack & PACK_EVENT.empty ? 'empty' : undefined);
+    return guard.look(now, state.time) ?? (now.has(EMPTY) ? 'empty' : undefined);
   }
 
   dark(): void {

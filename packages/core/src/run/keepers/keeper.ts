@@ -1,4 +1,6 @@
 import type { DeadReason } from '../account/result.ts';
+import type { Events } from '../march/events.ts';
+import type { PackWatch } from '../march/watch.ts';
 
 /**
  * One thing that switches by itself, or notes what happens: a hold, a load, a board, a charger, a balancer, a log. A run asks its
@@ -6,6 +8,8 @@ import type { DeadReason } from '../account/result.ts';
  * keeper sets is a state of the simulation: within an operating point nothing switches, so that one exists.
  */
 export interface Keeper {
+  /** What of the pack itself it wants to know of: the march stops where one of these begins or ends. */
+  readonly watches?: readonly PackWatch[];
   /** Before the first instant is solved, as the cells stand. */
   prepare?(): void;
   /** [s] when it next does something if nothing changes; Infinity: not by time. */
@@ -37,10 +41,10 @@ export interface Keeper {
   tries?(): void;
   /**
    * In a cycle that is tried, at an instant the path is read at; nothing is switched.
-   * @param events of the pack there, see PACK_EVENT @param loads which the cycle that is tried has switched off by itself
+   * @param now what is watched, there @param loads which the cycle that is tried has switched off by itself
    * @returns whether it would switch something, or note what skipping would miss
    */
-  wouldSwitch?(events: number, loads: { isOff(load: number): boolean }): boolean;
+  wouldSwitch?(now: Pick<Events, 'has'>, loads: { isOff(load: number): boolean }): boolean;
   /** Whether something is under way at the end of a cycle that is tried, which reaches into the next. */
   underWay?(): boolean;
   /** Cycles were skipped: what runs by a clock of its own is moved by so many seconds. */

@@ -1,8 +1,10 @@
 import { drawsOf, lawsOf, type Draws } from '../../loads/draws.ts';
 import { statedLaw } from '../../loads/current.ts';
+import type { Shedding } from '../../model/peak.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { RANGE } from '../../plant/railState.ts';
 import type { Keeper } from './keeper.ts';
+import type { PackWatch } from '../march/watch.ts';
 import type { CellState } from '../step/state.ts';
 
 const ON = 0;
@@ -13,8 +15,11 @@ const DOWN = 2;
 /** draws what its start takes */
 const STARTING = 3;
 
-/** Where no load is ever shed. */
-const NONE = new Uint8Array(0);
+function isBelow({ soc, volts }: Shedding, at: { soc: number; volts: number }): boolean {
+  return (soc !== undefined && at.soc < soc) || (volts !== undefined && at.volts < volts);
+}
+
+const watchOf = (shed: Shedding): PackWatch => ({ counted: true, of: () => (p) => isBelow(shed, p) });
 
 /**
  * What loads do below their range: stop, start anew, or be switched off for the others. Like holds of stages a state of
@@ -22,6 +27,7 @@ const NONE = new Uint8Array(0);
  * stays off until the next.
  */
 export class LoadKeeper implements Keeper {
+  readonly watches: readonly PackWatch[];
   /** each changes at most a few times in one instant */
   readonly most: number;
   /** times each load has started anew; empty where none ever does */
@@ -42,10 +48,11 @@ export class LoadKeeper implements Keeper {
   constructor(
     private readonly plant: Plant,
     private readonly state: CellState,
-    readonly shed: Uint8Array = plant.sheds.length > 0 ? new Uint8Array(plant.path.loads.length) : NONE,
+    readonly shed: Uint8Array = new Uint8Array(plant.path.loads.length),
   ) {
     const { loads, network } = plant.path;
     this.draws = network.draws;
+    this.watches = loads.flatMap(({ shed }) => (shed ? [watchOf(shed)] : []));
     this.gives = Uint8Array.from(loads, (l) => (l.below === 'stops' || l.below === 'resets' ? 1 : 0));
     this.acting = loads.flatMap((l, k) => (this.gives[k] || l.shed ? [k] : []));
     const n = this.acting.length > 0 ? loads.length : 0;
@@ -131,7 +138,7 @@ export class LoadKeeper implements Keeper {
       const load = path.loads[l]!;
       const low = path.rangeOf(l) === RANGE.low && this.draws.factors[l]! > 0;
       const state = this.states[l]!;
-      if (load.shed && this.sheds(load.shed)) return () => void (this.shed[l] = 1);
+      if (load.shed && isBelow(load.shed, this.state)) return () => void (this.shed[l] = 1);
       if (state === STARTING && time >= this.until[l]! * (1 - 1e-12)) return set(l, ON);
       if (low && state === ON && this.gives[l]) return () => this.fall(l);
       if (low && state === STARTING) return set(l, STOPPED);
@@ -168,10 +175,6 @@ export class LoadKeeper implements Keeper {
     this.resets[l]! += this.weight;
     this.until[l] = this.state.time + this.plant.path.loads[l]!.restart!.seconds;
     this.states[l] = STARTING;
-  }
-
-  private sheds({ soc, volts }: { soc?: number; volts?: number }): boolean {
-    return (soc !== undefined && this.state.soc < soc) || (volts !== undefined && this.state.volts < volts);
   }
 
   private apply(): void {

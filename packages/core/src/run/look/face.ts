@@ -2,6 +2,7 @@ import { LOOK } from '../../plant/cellTable.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { readExactly, type Exactly } from '../account/ledger.ts';
 import { Events } from '../march/events.ts';
+import type { PackWatch } from '../march/watch.ts';
 import { Instant } from '../step/instant.ts';
 import type { Node } from '../step/node.ts';
 import { drainRate, heldCharge, slowOf, CellState } from '../step/state.ts';
@@ -25,7 +26,7 @@ export const LOST = -2;
 export interface Point extends Node {
   /** [1/s] share of the charge they lose */
   rate: number;
-  /** what the pack itself does, see PACK_EVENT; `event` is −2 where it meets no demand */
+  /** what the pack itself does, see `Events`; `event` is −2 where it meets no demand */
   pack: number;
   /** what follows slowly, settled */
   slow: Float64Array;
@@ -72,14 +73,15 @@ export class Face {
   private readonly state: CellState;
   private readonly instant: Instant;
 
-  /** @param kelvin of the cells above the air that the thread states; the path must stand in the state the face is of whenever it is asked */
+  /** @param kelvin of the cells above the air that the thread states @param watched what is watched of the pack; the path must stand in the state the face is of whenever it is asked */
   constructor(
     private readonly plant: Plant,
     private readonly kelvin: number,
+    watched: Iterable<PackWatch>,
   ) {
     const { warmth } = plant.pack;
     this.heat = warmth && new StepWarmth(plant, warmth);
-    this.events = new Events(plant);
+    this.events = new Events(plant, watched);
     this.state = new CellState(plant.pack, 1);
     this.instant = new Instant(plant);
   }
@@ -187,13 +189,16 @@ export class Faces {
 
   constructor(private readonly plant: Plant) {}
 
-  /** The face of what the path is now. @param kelvin of the cells above the air that the thread states */
-  now(kelvin: number): Face {
+  /**
+   * The face of what the path is now.
+   * @param kelvin of the cells above the air that the thread states @param watched what is watched of the pack, the same in all looks that share them
+   */
+  now(kelvin: number, watched: Iterable<PackWatch>): Face {
     const { world } = this.plant.path;
     let airs = this.all.get(world);
     if (!airs) this.all.set(world, (airs = new Map()));
     let face = airs.get(kelvin);
-    if (!face) airs.set(kelvin, (face = new Face(this.plant, kelvin)));
+    if (!face) airs.set(kelvin, (face = new Face(this.plant, kelvin, watched)));
     return face;
   }
 }

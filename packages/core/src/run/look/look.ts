@@ -68,7 +68,7 @@ export class Look implements Pace {
     this.note(soc, time);
     // The cells hunt between two ways of working, or whatever else a face does not show.
     if (this.stops >= HUNTS) return march.until(Math.min(edge, this.hour.until, time + SPELL));
-    let face = this.faces.now(warm.kelvin);
+    let face = this.faces.now(warm.kelvin, march.before.watched);
     let part = face.partAt(soc, drainRate(plant.pack, state.charge, state.amps, soc) > 0);
     if (plant.pack.warmth && state.slow[plant.pack.cell.branches] !== warm.kelvin) this.warmTo(part.low);
     // A change is known to a hair: beyond it is within the part.
@@ -118,7 +118,7 @@ export class Look implements Pace {
       if (this.turn()) return this.stopAt(part, soc, time, 'event');
       // The same world, colder or warmer.
       warm.settle(this.hour.until - time, this.hour.kelvin);
-      face = this.faces.now(warm.kelvin);
+      face = this.faces.now(warm.kelvin, march.before.watched);
       const next = face.partAt(soc, goal < soc);
       state.soc = soc;
       this.warmTo(next.low);

@@ -1,61 +1,80 @@
 import type { Plant } from '../../plant/compile.ts';
 import { highestCellVolts, lowestCellVolts, pathAmps } from '../step/state.ts';
+import type { PackSeen, PackWatch } from './watch.ts';
 
-/** What at the pack itself ends a run. */
-export const PACK_EVENT = {
-  cutoff: 1,
-  trip: 2,
-  empty: 4,
-  short: 8,
-  over: 16,
-  opens: 32,
-  bleeds: 64,
-} as const;
-
-/** Events of the pack in which loads are shed are counted from here on. */
-const SHED = 128;
+/** Those told apart are bits below this; those counted are counted in it. */
+const COUNTED = 1 << 16;
 
 /**
  * Everything about an instant that is not continuous, as two numbers: the state of the path (modes, limits crossed,
- * loads in range) and what the pack itself does. Two instants with equal numbers have no event between them, or an even
+ * loads in range) and what of the pack is watched. Two instants with equal numbers have no event between them, or an even
  * number of the same.
  */
 export class Events {
   path = -1;
   pack = 0;
+  /** what is watched, the place of one told apart is its bit */
+  private readonly apart: PackWatch[] = [];
+  private readonly all = new Set<PackWatch>();
+  private readonly tells: ((seen: PackSeen) => boolean)[] = [];
+  private readonly counts: number[] = [];
+  private highest = false;
+  private readonly seen: PackSeen = { volts: 0, into: 0, soc: 0, lowest: 0, highest: -Infinity };
 
-  constructor(private readonly plant: Plant) {}
+  constructor(
+    private readonly plant: Plant,
+    watches: Iterable<PackWatch> = [],
+  ) {
+    this.watch(watches);
+  }
+
+  /** Watch these as well. */
+  watch(watches: Iterable<PackWatch>): void {
+    for (const watch of watches) {
+      if (this.all.has(watch)) continue;
+      this.all.add(watch);
+      const tell = watch.of(this.plant);
+      if (!tell) continue;
+      this.tells.push(tell);
+      this.counts.push(watch.counted ? COUNTED : 1 << this.apart.length);
+      if (!watch.counted) this.apart.push(watch);
+      this.highest ||= watch.highest === true;
+    }
+  }
+
+  /** All that is watched. */
+  get watched(): Iterable<PackWatch> {
+    return this.all;
+  }
 
   /** Read an instant, with the path evaluated or read there. */
   take(volts: number, amps: number, soc: number): this {
     this.path = this.plant.path.event;
-    this.pack = packEvents(this.plant, volts, amps, soc);
+    this.pack = this.packAt(volts, amps, soc);
     return this;
+  }
+
+  /** Whether something told apart is so at the instant read last. */
+  has(watch: PackWatch): boolean {
+    const place = this.apart.indexOf(watch);
+    return place >= 0 && (this.pack & (1 << place)) !== 0;
   }
 
   /** Whether an instant differs from this one. @param event of the path there */
   differs({ event, volts, amps, soc }: { event: number; volts: number; amps: number; soc: number }): boolean {
-    return event !== this.path || packEvents(this.plant, volts, amps, soc) !== this.pack;
+    return event !== this.path || this.packAt(volts, amps, soc) !== this.pack;
   }
-}
 
-function packEvents({ pack, sheds, charger }: Plant, volts: number, amps: number, soc: number): number {
-  const into = pathAmps(pack, amps);
-  // Nothing watches the highest but a charge.
-  const highest = charger ? highestCellVolts(pack, volts, amps, soc) : -Infinity;
-  let shed = 0;
-  for (let k = 0; k < sheds.length; k++) {
-    const at = sheds[k]!;
-    if (soc < at.soc || volts < at.volts) shed += SHED;
+  private packAt(volts: number, amps: number, soc: number): number {
+    const { plant, seen, tells, counts } = this;
+    const { pack } = plant;
+    seen.volts = volts;
+    seen.into = pathAmps(pack, amps);
+    seen.soc = soc;
+    seen.lowest = lowestCellVolts(pack, volts, amps, soc);
+    if (this.highest) seen.highest = highestCellVolts(pack, volts, amps, soc);
+    let found = 0;
+    for (let k = 0; k < tells.length; k++) if (tells[k]!(seen)) found += counts[k]!;
+    return found;
   }
-  return (
-    shed |
-    (lowestCellVolts(pack, volts, amps, soc) < pack.cutoff ? PACK_EVENT.cutoff : 0) |
-    (into > pack.trip ? PACK_EVENT.trip : 0) |
-    (into > pack.short ? PACK_EVENT.short : 0) |
-    (soc <= 0 ? PACK_EVENT.empty : 0) |
-    (charger && soc > 1 ? PACK_EVENT.over : 0) |
-    (highest > pack.over ? PACK_EVENT.opens : 0) |
-    (highest > pack.bleeds ? PACK_EVENT.bleeds : 0)
-  );
 }

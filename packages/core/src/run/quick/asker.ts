@@ -2,6 +2,7 @@ import type { Draws } from '../../loads/draws.ts';
 import type { Plant } from '../../plant/compile.ts';
 import type { Counts } from '../account/result.ts';
 import { givenWay, usefulEnd } from '../account/usefulEnd.ts';
+import { GUARDS } from '../keepers/guard.ts';
 import { HoldKeeper } from '../keepers/hold.ts';
 import { LoadKeeper } from '../keepers/loadKeeper.ts';
 import { Events } from '../march/events.ts';
@@ -27,13 +28,13 @@ export class Asker {
     const { pack, conditions } = plant;
     this.state = new CellState(pack, conditions.startSoc);
     this.instant = new Instant(plant);
-    this.events = new Events(plant);
     this.holds = new HoldKeeper(plant, this.state, this.instant, {
       jumps: 0,
       none: 0,
       unconverged: 0,
     } as Counts);
     this.loads = new LoadKeeper(plant, this.state);
+    this.events = new Events(plant, [...Object.values(GUARDS), ...this.loads.watches]);
     this.heat = pack.warmth && new StepWarmth(plant, pack.warmth);
     this.loads.begin(first, true);
     this.holds.prepare();

@@ -1,5 +1,5 @@
 import { LOOK } from '../../plant/cellTable.ts';
-import { PACK_EVENT } from '../march/events.ts';
+import { GUARDED, GUARDS } from '../keepers/guard.ts';
 import { drainRate, lookAt, slowOf } from '../step/state.ts';
 import type { Asker } from './asker.ts';
 import { Wave, type Cycle } from './cycle.ts';
@@ -238,10 +238,10 @@ export class Sides {
     const { path, pack } = asker.events.take(volts, amps, state.soc);
     const at = 2 * (side * cycle.draws.length + k);
     if (path === usual[at] && pack === usual[at + 1]) return false;
-    for (const of of GUARDS) {
+    for (const of of GUARDED) {
       // A board that waits longer than the stretch lasts may stay closed.
       const opens = side === SIDE.early || cycle.longest[k]! > plant.pack.delays[of];
-      if (pack & PACK_EVENT[of] && opens) return true;
+      if (asker.events.has(GUARDS[of]) && opens) return true;
     }
     const settled = asker.settle(false);
     if (settled === 'same') {
@@ -260,7 +260,6 @@ export class Sides {
   }
 }
 
-const GUARDS = ['cutoff', 'trip', 'short'] as const;
 const HOURS = Array.from({ length: 24 }, (_, h) => h);
 
 function levelOf(draws: number, branches: number, soc: number): Level {

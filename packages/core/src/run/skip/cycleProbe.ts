@@ -66,6 +66,7 @@ export class CycleProbe {
     this.march = new March(plant, state, ledger, this.trace, undefined, counts, rough);
     this.loads = new LoadKeeper(plant, state, loads.shed);
     this.board = new Board(plant, state, this.march.before);
+    for (const { watches = [] } of keepers) this.march.before.watch(watches);
     this.looked = plant.pack.cell.room();
   }
 
@@ -167,7 +168,7 @@ export class CycleProbe {
       if (march.step.instant.solve(state, near).status !== 'converged') return false;
       path.read(state.volts);
       march.before.take(state.volts, state.amps, state.soc);
-      if (this.keepers.some((k) => k.wouldSwitch?.(march.before.pack, loads))) return false;
+      if (this.keepers.some((k) => k.wouldSwitch?.(march.before, loads))) return false;
       if (!loads.any || !loads.react()) break;
       near = NaN;
     }
