@@ -10,6 +10,7 @@ export {
   type StopVolts,
 } from './charging/volts.ts';
 export { CHARGE_LIMITS, LIMITS, type ChargeLimit } from './charging/limits.ts';
+export { phaseWord } from './charging/phases.ts';
 export { ChargePoint } from './charging/point.ts';
 export { cableOhms, sourceLaw, sourceVolts } from './charging/source.ts';
 export { contractOf, type Contract } from './charging/sources/contracts.ts';

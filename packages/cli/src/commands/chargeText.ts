@@ -1,5 +1,5 @@
 import type { Finding } from '@mile-thread/core';
-import { CHARGE_LIMITS, chargeTogether, endsFull, type ChargeResult } from '@mile-thread/core/charging';
+import { chargeTogether, endsFull, phaseWord, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { findingsText } from './runText.ts';
@@ -30,7 +30,7 @@ export function chargeText(doc: ThreadDocument, charge: ChargeResult, found: Fin
     'phase by phase',
     ...phases.map(
       (p) =>
-        `  ${(p.limit === 'precharge' ? 'precharge' : CHARGE_LIMITS[p.limit].word).padEnd(20)} ${hours(p.from).padEnd(12)} to ${hours(p.to).padEnd(12)} ${percent(p.toSoc)}`,
+        `  ${phaseWord(p.limit).padEnd(20)} ${hours(p.from).padEnd(12)} to ${hours(p.to).padEnd(12)} ${percent(p.toSoc)}`,
     ),
     ...groupLines(charge),
     ...stationLines(doc),

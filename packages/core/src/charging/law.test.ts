@@ -40,7 +40,7 @@ function at(
   others = 0,
 ) {
   const law = new ChargerLaw(charging, 25);
-  law.others = others;
+  law.share(others);
   const point = new ChargePoint();
   law.solve(volts, setting, load, point);
   return { ...point, limit: LIMITS[point.limit]!, law };

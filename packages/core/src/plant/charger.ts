@@ -1,27 +1,16 @@
 import { ChargePoint, type FromSource } from '../charging/point.ts';
 import { ChargerLaw, type Setting } from '../charging/law.ts';
 import { LIMIT } from '../charging/limits.ts';
+import { WATCHED, type Watched } from '../charging/phases.ts';
 import type { Charging } from '../model/charging.ts';
 import { PACK } from '../model/thread.ts';
-import { CHARGE_COLUMN, CHARGE_COLUMNS, FULL, WATCHED } from './chargerLayout.ts';
+import { CHARGE_COLUMN, CHARGE_COLUMNS, FULL } from './chargerLayout.ts';
 import { POWER } from './layout.ts';
 import type { Joined, Joint } from './joint.ts';
 import type { Network } from './network.ts';
 import type { Feeding } from './path.ts';
 import { RailState } from './railState.ts';
 import type { Sampled } from './sampled.ts';
-
-/** What is watched of a charger while it works: the threshold that its minder waits for. */
-export interface Watched {
-  /** [V] at its output from which on cells are no longer too empty for more than a gentle current */
-  ready: number;
-  /** [A] at its output below which it counts as tapered, while it holds its volts */
-  tapered: number;
-  /** whether that is the current into the battery rather than all of its output */
-  ofBattery: boolean;
-  /** [V] of the pack below which it begins anew */
-  again: number;
-}
 
 /** What it costs to look at a charger's input once, in demands. */
 const ASK_COST = 0.4;
@@ -67,7 +56,7 @@ export class ChargerPlant implements Feeding {
 
   /** Others take so much [A] from the same source: its volts are less by that. */
   share(others: number): void {
-    this.law.others = others;
+    this.law.share(others);
     this.name = `${this.name.split(' beside ')[0]!} beside ${others}`;
     this.knee = this.law.kneeOf(this.setting);
   }

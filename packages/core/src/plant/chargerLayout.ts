@@ -24,9 +24,6 @@ export const CHARGE_COLUMNS = CHARGE_COLUMN.losses + MECHANISMS.length;
 /** Added to who carries where the adapter gives all it may. */
 export const FULL = 8;
 
-/** What has come of what is watched. */
-export const WATCHED = { nothing: 0, ready: 1, tapered: 2, again: 3 } as const;
-
 /** Column of a charger's first number. */
 export function chargerAt(stages: number, loads: number): number {
   return columnCount(stages, loads);

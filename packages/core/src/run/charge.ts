@@ -6,7 +6,7 @@ import { compileCharging } from '../plant/compileCharging.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
-import { PhaseLog } from './keepers/chargePhases.ts';
+import { PhaseLog } from './keepers/phaseLog.ts';
 import { chargeAnswers, type Filled } from './reading/chargeAnswers.ts';
 import type { ChargeEnd, ChargeResult } from './account/chargeResult.ts';
 import { Fullness } from './keepers/full.ts';

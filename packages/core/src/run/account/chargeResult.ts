@@ -1,4 +1,4 @@
-import type { ChargeLimit } from '../../charging/limits.ts';
+import type { Decides } from '../../charging/phases.ts';
 import type { Grade } from '../../model/grade.ts';
 import type { Ledger } from './ledger.ts';
 import type { CellWarmth, Counts } from './result.ts';
@@ -29,7 +29,7 @@ export function endsFull(reason: ChargeEnd): boolean {
 
 /** A stretch of a charge in which one thing decides how much flows. */
 export interface ChargePhase {
-  limit: ChargeLimit | 'precharge';
+  limit: Decides;
   /** [s] */
   from: number;
   to: number;

@@ -81,15 +81,15 @@ describe('a keeper by itself', () => {
 
   it('is due by its timers from when mains came; one that stays has none for the whole', () => {
     const { keeper, state } = made(false);
-    expect(keeper.stage).toBe('precharge');
+    expect(keeper.phase).toBe('precharge');
     expect(keeper.due()).toBe(2 * 3600);
     state.time = 500;
     keeper.mains(false);
-    expect([keeper.stage, keeper.due()]).toEqual(['done', Infinity]);
+    expect([keeper.phase, keeper.due()]).toEqual(['noMains', Infinity]);
     expect(keeper.react()).toBe(false);
     state.time = 900;
     keeper.mains(true);
-    expect([keeper.stage, keeper.due()]).toEqual(['precharge', 900 + 2 * 3600]);
+    expect([keeper.phase, keeper.due()]).toEqual(['precharge', 900 + 2 * 3600]);
     expect(made(true).keeper.due()).toBe(2 * 3600);
   });
 

@@ -1,14 +1,13 @@
-import { WATCHED, watchedIn } from '../../plant/chargerLayout.ts';
+import { firstPhase, PHASES, type PhaseName } from '../../charging/phases.ts';
+import { beginsAnew } from '../../charging/volts.ts';
 import type { ChargerPlant } from '../../plant/charger.ts';
+import { watchedIn } from '../../plant/chargerLayout.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
-import type { Keeper } from './keeper.ts';
+import type { ChargeEnd } from '../account/chargeResult.ts';
 import type { DeadReason } from '../account/result.ts';
 import type { CellState } from '../step/state.ts';
-import { beginsAnew } from '../../charging/volts.ts';
-import type { ChargeEnd } from '../account/chargeResult.ts';
-
-export type ChargeStage = 'precharge' | 'fast' | 'done';
+import type { Keeper } from './keeper.ts';
 
 /** Relative distance in time that is rounding. */
 const NEAR = 1e-12;
@@ -18,27 +17,25 @@ const MOST_TURNS = 12;
 const FALLS = 1e-3;
 
 /**
- * Minds a charger: gentle current, fast current, the end. Like holds of stages a state of the simulation: within an
- * operating point nothing switches. The gentle current ends, once and for all, where the volts stand above its threshold
- * with it flowing; the charge ends once its current has been below the limit for the deglitch time without a break.
+ * Minds a charger: takes it from one phase of the table to the next. Like holds of stages a state of the simulation: within an
+ * operating point nothing switches. A phase is over, once and for all, where what it waits for has come with its current
+ * flowing, and has stayed for as long as it must without a break.
  */
 export class ChargeKeeper implements Keeper {
   readonly most = MOST_TURNS;
-  stage: ChargeStage = 'fast';
+  phase: PhaseName;
   /** why the charge has ended */
   why: ChargeEnd | undefined;
-  /** [s] since when the current is below the limit; NaN where it is not */
+  /** [s] since when what the phase waits for has come; NaN where it has not */
   private since = NaN;
   /** the same in a cycle that is tried */
   private triedSince = NaN;
   private readonly charger: ChargerPlant;
-
-  /** whether there is mains, and [s] since when */
-  private fed = true;
+  /** [s] since when there is mains, and when the phase began */
   private from = 0;
-  /** [V] of the pack below which a charge begins anew, and [s] when the last one ended */
+  private beganAt = NaN;
+  /** [V] of the pack below which a charge begins anew */
   private again: number;
-  private doneAt = NaN;
 
   /**
    * @param stays whether it goes on minding once the pack is full: it begins anew below the volts for that
@@ -51,23 +48,25 @@ export class ChargeKeeper implements Keeper {
     private readonly thermistor?: { why: 'cold' | 'hot' | undefined },
   ) {
     this.charger = plant.charger!;
-    const { control } = this.charger.charging;
     this.again = this.beginsAnew();
-    this.begin(control?.precharge ? 'precharge' : 'fast');
+    this.phase = this.begin(firstPhase(this.control));
+  }
+
+  private get control() {
+    return this.charger.charging.control;
+  }
+
+  private get row() {
+    return PHASES[this.phase];
   }
 
   /** Mains comes or goes: with it the charge begins anew. */
   mains(on: boolean): void {
-    const { charger, plant, state } = this;
-    this.fed = on;
-    this.from = state.time;
+    this.from = this.state.time;
     this.since = NaN;
     this.why = undefined;
     this.again = this.beginsAnew();
-    if (on) return this.begin(charger.charging.control?.precharge ? 'precharge' : 'fast');
-    this.stage = 'done';
-    charger.set('no mains', { on: false, amps: 0, mains: false }, {});
-    plant.path.fedAnew();
+    this.begin(on ? firstPhase(this.control) : 'noMains');
   }
 
   private beginsAnew(): number {
@@ -76,33 +75,18 @@ export class ChargeKeeper implements Keeper {
     return this.stays ? series * (beginsAnew(charger.charging, series)?.volts ?? 0) : 0;
   }
 
-  private begin(stage: ChargeStage): void {
-    const { charger, plant } = this;
-    const { control } = charger.charging;
-    if (this.thermistor?.why) {
-      this.stage = 'done';
-      charger.set('off', { on: false, amps: 0 }, {});
-      return plant.path.fedAnew();
-    }
-    this.stage = stage;
-    const gentle = control?.precharge;
-    if (stage === 'done') {
-      this.doneAt = this.state.time;
-      // A threshold that has moved is another state: charts are kept by its name.
-      const { again } = this;
-      charger.set(`done ${again}`, { on: false, amps: 0 }, { again });
-    } else if (stage === 'precharge') {
-      const ready = gentle!.below * plant.pack.series;
-      charger.set('precharge', { on: true, amps: gentle!.current }, { ready });
-    } else {
-      const amps = control?.current ?? Infinity;
-      charger.set(
-        'fast',
-        { on: true, amps },
-        { tapered: control?.terminate ?? 0, ofBattery: control?.endsBy === 'battery' },
-      );
-    }
+  private begin(asked: PhaseName): PhaseName {
+    const { charger, plant, control, again } = this;
+    const phase = asked !== 'noMains' && this.thermistor?.why ? 'held' : asked;
+    const row = PHASES[phase];
+    this.phase = phase;
+    this.beganAt = this.state.time;
+    const watched = row.watches?.(control, { series: plant.pack.series, again }) ?? {};
+    // A threshold that has moved is another state: charts are kept by its name.
+    const name = watched.again === undefined ? phase : `${phase} ${watched.again}`;
+    charger.set(name, row.set(control), watched);
     plant.path.fedAnew();
+    return phase;
   }
 
   /**
@@ -110,47 +94,43 @@ export class ChargeKeeper implements Keeper {
    * @returns whether the charger has been set anew: solve it again
    */
   react(): boolean {
-    const { plant, state, charger } = this;
-    const { path } = plant;
-    const { control } = charger.charging;
-    if (this.why || !this.fed) return false;
-    const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
-    if (this.stage === 'done') {
-      if (watched !== WATCHED.again) return false;
-      if (state.time > this.doneAt) {
-        this.begin('fast');
-        return true;
-      }
-      // It has just ended, and nothing has moved since: the volts must fall first.
-      this.again = Math.min(this.again, state.volts) * (1 - FALLS);
-      this.begin('done');
-      return true;
-    }
-    if (this.stage === 'precharge') {
-      if (watched === WATCHED.ready) {
-        this.begin('fast');
-        return true;
-      }
-      if (this.passed(control?.precharge?.timer)) this.why = 'prechargeTimer';
-    } else if (watched === WATCHED.tapered) {
-      if (Number.isNaN(this.since)) this.since = state.time;
-      if (state.time >= this.tapersAt() * (1 - NEAR)) {
-        if (this.stays) {
-          this.begin('done');
-          return true;
-        }
-        this.why = 'terminated';
+    if (this.why) return false;
+    const { waits, late } = this.row;
+    if (this.hasCome()) {
+      if (Number.isNaN(this.since)) this.since = this.state.time;
+      if (this.state.time >= this.overAt() * (1 - NEAR)) {
+        if (!waits!.ends || this.stays) return this.goOn(waits!.then);
+        this.why = waits!.ends;
       }
     } else this.since = NaN;
-    if (!this.stays && this.passed(control?.timer)) this.why ??= 'timer';
+    if (late && this.passed(late.after(this.control))) this.why ??= late.why;
+    if (this.row.charges && !this.stays && this.passed(this.control?.timer)) this.why ??= 'timer';
     return false;
   }
 
-  /** [s] when a timer of it runs out, or it has tapered for as long as it waits. */
+  private goOn(then: PhaseName): true {
+    this.since = NaN;
+    if (this.phase === 'done' && !(this.state.time > this.beganAt)) {
+      // It has just ended, and nothing has moved since: the volts must fall first.
+      this.again = Math.min(this.again, this.state.volts) * (1 - FALLS);
+      this.begin('done');
+    } else this.begin(then);
+    return true;
+  }
+
+  /** Whether what the phase waits for has come at the present instant. */
+  private hasCome(): boolean {
+    const { path } = this.plant;
+    const { waits } = this.row;
+    return (
+      waits !== undefined && watchedIn(path.signature, path.stages.length, path.loads.length) === waits.for
+    );
+  }
+
+  /** [s] when a timer of it runs out, or what it waits for has been there for as long as it must. */
   due(): number {
     const timers = this.timersDue();
-    const waits = !Number.isNaN(this.since) && this.stage !== 'done' && !this.why;
-    return waits ? Math.min(timers, this.tapersAt()) : timers;
+    return Number.isNaN(this.since) || this.why ? timers : Math.min(timers, this.overAt());
   }
 
   /** Whether it waits for a timer, or for a current that has been low since before a time [s]. */
@@ -159,11 +139,11 @@ export class ChargeKeeper implements Keeper {
   }
 
   private timersDue(): number {
-    const { control } = this.charger.charging;
-    if (this.why || !this.fed || this.stage === 'done') return Infinity;
+    const { row, control } = this;
+    if (this.why) return Infinity;
     const hours = (h: number | undefined) => (h === undefined ? Infinity : this.from + h * SECONDS_PER_HOUR);
-    const gentle = this.stage === 'precharge' ? hours(control?.precharge?.timer) : Infinity;
-    return Math.min(this.stays ? Infinity : hours(control?.timer), gentle);
+    const whole = row.charges && !this.stays ? control?.timer : undefined;
+    return Math.min(hours(row.late?.after(control)), hours(whole));
   }
 
   quietUntil(): number {
@@ -172,7 +152,7 @@ export class ChargeKeeper implements Keeper {
   }
 
   tries(): void {
-    this.triedSince = this.stage === 'fast' ? this.since : NaN;
+    this.triedSince = this.since;
   }
 
   skipped(seconds: number): void {
@@ -180,19 +160,20 @@ export class ChargeKeeper implements Keeper {
   }
 
   wouldSwitch(): boolean {
-    if (this.why || !this.fed) return false;
-    const { path } = this.plant;
+    if (this.why) return false;
     const { time } = this.state;
-    if (time >= this.triedSince + this.deglitch) return true;
-    const watched = watchedIn(path.signature, path.stages.length, path.loads.length);
-    if (watched !== WATCHED.tapered) this.triedSince = NaN;
-    else if (Number.isNaN(this.triedSince)) this.triedSince = time;
-    return watched === WATCHED.tapered ? this.deglitch === 0 : watched !== WATCHED.nothing;
+    if (time >= this.triedSince + this.unbroken) return true;
+    if (!this.hasCome()) {
+      this.triedSince = NaN;
+      return false;
+    }
+    if (Number.isNaN(this.triedSince)) this.triedSince = time;
+    return this.unbroken === 0;
   }
 
   /** It begins and ends below its limit for as long, or not at all; for the whole of it, it is about to end. */
   underWay(): boolean {
-    if (this.stage !== 'fast') return false;
+    if (this.unbroken === 0) return false;
     return Number.isNaN(this.triedSince) !== Number.isNaN(this.since) || this.triedSince === this.since;
   }
 
@@ -200,13 +181,13 @@ export class ChargeKeeper implements Keeper {
     return this.why && !this.stays ? 'charged' : undefined;
   }
 
-  private tapersAt(): number {
-    return this.since + this.deglitch;
+  /** [s] when what it waits for has been there for as long as it must. */
+  private overAt(): number {
+    return this.since + this.unbroken;
   }
 
-  /** [s] for which the current must have been below the limit. */
-  private get deglitch(): number {
-    return this.charger.charging.control?.deglitch ?? 0;
+  private get unbroken(): number {
+    return this.row.waits?.without?.(this.control) ?? 0;
   }
 
   private passed(hours: number | undefined): boolean {

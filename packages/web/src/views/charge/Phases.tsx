@@ -1,9 +1,8 @@
-import type { ChargeResult } from '@mile-thread/core/charging';
+import { phaseWord, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { phaseWord } from './model.ts';
 import css from './figures.module.css';
 
 const hours = (seconds: number) => formatDuration(seconds / SECONDS_PER_HOUR);

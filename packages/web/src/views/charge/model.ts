@@ -1,8 +1,8 @@
 import {
-  CHARGE_LIMITS,
   Reading,
   endsFull,
   LIMITS,
+  phaseWord,
   type ChargeLimit,
   type ChargePhase,
   type ChargeResult,
@@ -108,11 +108,6 @@ const KIND: Partial<Record<ChargePhase['limit'], Band['kind']>> = {
   letsGo: 'trouble',
   lockOut: 'trouble',
 };
-
-/** What a phase is called. */
-export function phaseWord(limit: ChargePhase['limit']): string {
-  return limit === 'precharge' ? 'precharge' : CHARGE_LIMITS[limit].word;
-}
 
 /** Share of the plot below which a phase is not worded. */
 const SLIM = 0.004;

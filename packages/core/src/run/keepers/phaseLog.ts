@@ -1,8 +1,8 @@
 import { LIMITS } from '../../charging/limits.ts';
+import { decides, type PhaseName } from '../../charging/phases.ts';
 import { limitIn } from '../../plant/chargerLayout.ts';
 import type { Plant } from '../../plant/compile.ts';
 import type { ChargePhase } from '../account/chargeResult.ts';
-import type { ChargeStage } from './chargeKeeper.ts';
 import type { Keeper } from './keeper.ts';
 import { CHARGE, type LedgerSum } from '../account/ledger.ts';
 import type { CellState } from '../step/state.ts';
@@ -19,16 +19,15 @@ export class PhaseLog implements Keeper {
     private readonly plant: Plant,
     private readonly state: CellState,
     private readonly ledger: LedgerSum,
-    private readonly charger: { stage: ChargeStage },
+    private readonly charger: { phase: PhaseName },
   ) {}
 
   /** Note the present instant, which the path is read at. */
   enter(): void {
-    const { stage } = this.charger;
     const { path } = this.plant;
     if (this.phases.length >= MOST_PHASES) return;
     const limit = LIMITS[limitIn(path.signature, path.stages.length, path.loads.length)]!;
-    const named = stage === 'precharge' && limit === 'current' ? 'precharge' : limit;
+    const named = decides(limit, this.charger.phase);
     if (this.open?.limit === named) return;
     this.close();
     const { time, soc } = this.state;
