@@ -23,7 +23,7 @@ import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { eases } from '../src/checks/finding.ts';
 import type { Edit } from '../src/model/edit.ts';
 import { EFFORT } from '../src/plant/network.ts';
-import { Step } from '../src/run/step/step.ts';
+import { Aside } from '../src/run/step/aside.ts';
 
 /** Random threads; a thousand by `npm run soak`. */
 const RUNS = 3;
@@ -71,12 +71,12 @@ describe('threads on which everything meets', () => {
   );
 
   it('between both sides of a jump the path is on neither for less than no time', () => {
-    const { hunt } = Step.prototype;
-    const hunted = vi.spyOn(Step.prototype, 'hunt');
+    const { hunt } = Aside.prototype;
+    const hunted = vi.spyOn(Aside.prototype, 'hunt');
     const shares: number[] = [];
-    hunted.mockImplementation(function (this: Step, ...args) {
+    hunted.mockImplementation(function (this: Aside, ...args) {
       const length = hunt.apply(this, args);
-      if (length !== undefined) shares.push(...this.nodes.map((n) => n.share));
+      if (length !== undefined) shares.push(...this.step.nodes.map((n) => n.share));
       return length;
     });
     try {
