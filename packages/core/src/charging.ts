@@ -21,7 +21,7 @@ export { charge, CHARGE_LIMIT } from './run/charge.ts';
 export { Reading } from './run/reading/reading.ts';
 export { endsFull } from './run/account/chargeResult.ts';
 export type { ChargeEnd, ChargePhase, ChargeResult, Keeps } from './run/account/chargeResult.ts';
-export { CHARGE } from './run/account/ledger.ts';
+export { CHARGE } from './run/account/account.ts';
 export { CHARGE_ROW } from './run/account/series.ts';
 export { chargeNetlist } from './io/chargeNetlist.ts';
 export { transferNetlist } from './io/transferNetlist.ts';

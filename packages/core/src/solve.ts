@@ -8,7 +8,7 @@ export { runMany, type Candidate } from './run/batch.ts';
 export { idleBudget, type Cut, type IdleBudget } from './run/idleBudget.ts';
 export { cycleAt, type OneCycle } from './run/oneCycle.ts';
 export { worstInstants, type WorstInstant } from './run/reading/worst.ts';
-export type { Ledger, LedgerEntry } from './run/account/ledger.ts';
+export type { Ledger, LedgerEntry } from './run/account/account.ts';
 export { OPEN_WORDS, quickLook, type Open, type Quick } from './run/quickLook.ts';
 export { Reading, readingOf, type Extremes, type StageReading } from './run/reading/reading.ts';
 export type {

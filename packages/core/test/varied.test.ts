@@ -21,7 +21,7 @@ import { Allowance } from '../src/numeric/allowance.ts';
 import { LOOK } from '../src/plant/cellTable.ts';
 import { compile } from '../src/plant/compile.ts';
 import { compileCharging } from '../src/plant/compileCharging.ts';
-import { EFFORT } from '../src/plant/network.ts';
+import { EFFORT } from '../src/plant/effort.ts';
 import { Reading } from '../src/run/reading/reading.ts';
 import { restInTheDark } from '../src/run/dark.ts';
 import { LedgerSum } from '../src/run/account/ledger.ts';
@@ -307,6 +307,6 @@ describe('what may be spent', () => {
     const few = simulate(demoThreads()[3]!, { effort: 5000 });
     expect(few.deadEnd.reason).toBe('unfinished');
     expect(few.counts.steps).toBeGreaterThan(100);
-    expect(plant.path.network.allowed).toBe(EFFORT);
+    expect(plant.path.network.effort.allowed).toBe(EFFORT);
   });
 });

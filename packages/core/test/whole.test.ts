@@ -22,7 +22,7 @@ import { QUESTIONS } from './wholeAnswers.ts';
 import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { eases } from '../src/checks/finding.ts';
 import type { Edit } from '../src/model/edit.ts';
-import { EFFORT } from '../src/plant/network.ts';
+import { EFFORT } from '../src/plant/effort.ts';
 import { Aside } from '../src/run/step/aside.ts';
 
 /** Random threads; a thousand by `npm run soak`. */

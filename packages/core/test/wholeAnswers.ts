@@ -3,7 +3,7 @@ import { chargeFindings } from '../src/checks/charging/charging.ts';
 import { backupFindings } from '../src/checks/charging/backup.ts';
 import { planOf } from '../src/bench/plan.ts';
 import { predictions } from '../src/bench/predict.ts';
-import type { Ledger } from '../src/run/account/ledger.ts';
+import type { Ledger } from '../src/run/account/account.ts';
 import type { Counts } from '../src/run/account/result.ts';
 
 /** What one question about a thread came to. */

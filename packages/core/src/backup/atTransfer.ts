@@ -29,7 +29,7 @@ export function askedOf(
   const at = join?.at ?? PACK;
   const rail = at === PACK ? 0 : 1 + doc.stages.findIndex((s) => s.id === at);
   const network = new Network(doc.stages, doc.loads, surroundingsOf(doc).air);
-  network.allowed = allowance.most(EFFORT);
+  network.effort.allowed = allowance.most(EFFORT);
   const known = new Map<string, number>();
   const watts = (draws: Draws) => {
     let found = known.get(draws.name);
@@ -40,7 +40,7 @@ export function askedOf(
     return found;
   };
   const asked = overProgramme(doc, watts);
-  allowance.take(network.work);
+  allowance.take(network.effort.work);
   return asked;
 }
 

@@ -3,7 +3,7 @@ import { applyEdits, type Edit } from '../model/edit.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { endsFull } from '../run/account/chargeResult.ts';
 import { Allowance } from '../numeric/allowance.ts';
-import { EFFORT } from '../plant/network.ts';
+import { EFFORT } from '../plant/effort.ts';
 import { askedOf, meanWatts, mostOf } from './atTransfer.ts';
 import { adapterAt, chargedAlone, dipOf, filledFrom, meetingVolts } from './meeting.ts';
 

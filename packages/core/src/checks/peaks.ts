@@ -94,7 +94,7 @@ function refusal({ pack, path }: Plant, state: CellState, seconds: number): stri
   }
   const stage = path.stages.findIndex((_, k) => {
     const vin = path.columns[stageAt(k) + STAGE_COLUMN.inputVolts]!;
-    return vin < path.network.limits[k]!.minInput || GIVES_UP[path.modeOf(k)];
+    return vin < path.network.rails.limits[k]!.minInput || GIVES_UP[path.modeOf(k)];
   });
   if (stage >= 0) return `is more than ${path.stages[stage]!.name} carries there`;
   const short = path.loads.findIndex(

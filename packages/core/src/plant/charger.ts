@@ -80,7 +80,7 @@ export class ChargerPlant implements Feeding {
   at(network: Network, volts: number, setting: Setting, out: ChargePoint): number {
     const { asks } = this.law;
     const amps = this.found(network, volts, setting, out);
-    network.spend(ASK_COST * (this.law.asks - asks));
+    network.effort.spend(ASK_COST * (this.law.asks - asks));
     return amps;
   }
 

@@ -17,13 +17,13 @@ describe('a chart', () => {
         const { path } = compile(doc);
         const exact = exactPlant(doc).path;
         // Hopeless chains are not worth their searches.
-        path.network.allowed = exact.network.allowed = 20_000;
+        path.network.effort.allowed = exact.network.effort.allowed = 20_000;
         const full = doc.pack.series * doc.pack.cell.fullVolts;
         for (const share of SHARES) {
           const volts = share * full;
           path.evaluate(volts);
           exact.evaluate(volts);
-          if (path.network.spent || exact.network.spent) return;
+          if (path.network.effort.spent || exact.network.effort.spent) return;
           const { amps, slope, piece } = path;
           const near = 1e-8 * Math.abs(exact.amps) + 1e-13;
           expect(Math.abs(amps - exact.amps)).toBeLessThanOrEqual(near);

@@ -5,7 +5,7 @@ import { floats } from '../numeric/floats.ts';
 import { Chart } from './chart.ts';
 import { columnCount, DELIVERED, lossAt, POWER } from './layout.ts';
 import type { Joined } from './joint.ts';
-import { EFFORT, HELD, Network } from './network.ts';
+import { HELD, Network } from './network.ts';
 import type { Piece } from './piece.ts';
 import { RailState, rangeIn } from './railState.ts';
 import type { Sampled } from './sampled.ts';
@@ -200,7 +200,7 @@ export class Path {
   /** As it was when made: nothing held, every load on. */
   reset(): void {
     // What was sampled after the searches' allowance ran out is not what the path draws.
-    if (this.network.spent) {
+    if (this.network.effort.spent) {
       this.charts.clear();
       this.ofDraws = new WeakMap();
     }
@@ -208,9 +208,7 @@ export class Path {
     this.holds = this.network.held.join('');
     this.network.setDraws(this.usualDraws);
     this.choose();
-    this.network.work = 0;
-    this.network.spent = false;
-    this.network.allowed = EFFORT;
+    this.network.effort.begin();
   }
 
   /** Index into MODES of a stage in the state read last. */

@@ -10,6 +10,7 @@ import {
   STAGE_COLUMN,
   stageAt,
 } from './layout.ts';
+import { bendsOn } from './bends.ts';
 import { HELD, type Network } from './network.ts';
 import type { Sampled } from './sampled.ts';
 
@@ -46,18 +47,20 @@ export class RailState implements Sampled {
     this.events = 2 * n + loads.length;
     this.signature = new Int32Array(this.events + n);
     this.extended = new Uint8Array(n);
-    this.stages = [...network.stageRail.keys()].filter((k) => hangsOn(network, network.stageRail[k]!, rail));
+    this.stages = [...network.rails.ofStage.keys()].filter((k) =>
+      hangsOn(network, network.rails.ofStage[k]!, rail),
+    );
   }
 
   bends(): readonly number[] {
-    const bends = this.network.bends(this.rail);
+    const bends = bendsOn(this.network, this.rail);
     return this.usual > 0 ? [...bends, this.usual].sort((a, b) => a - b) : bends;
   }
 
   distance(entry: number, value: number): number {
     const { network, events } = this;
-    const { least, most, release, lows, highs } = network.bounds;
-    const n = network.count;
+    const { least, most, release, lows, highs } = network.rails.bounds;
+    const n = network.stages.length;
     if (entry < n || entry >= events) return NaN;
     const stage = entry < 2 * n;
     const at = stage ? entry - n : entry - 2 * n;
@@ -83,7 +86,8 @@ export class RailState implements Sampled {
     row[POWER] = volts * network.settle(this.rail, volts);
     this.note();
     if (!this.whole) return;
-    const { points, loadVolts, loadAmps, count: n } = network;
+    const { points, loadVolts, loadAmps } = network;
+    const n = network.stages.length;
     const l = loadVolts.length;
     let delivered = 0;
     for (let k = 0; k < l; k++) {
@@ -109,8 +113,9 @@ export class RailState implements Sampled {
   /** The state that the network has settled in. */
   private note(): void {
     const { network, signature, extended, events } = this;
-    const { points, held, loadVolts, count: n } = network;
-    const { least, most, release, lows, highs } = network.bounds;
+    const { points, held, loadVolts } = network;
+    const n = network.stages.length;
+    const { least, most, release, lows, highs } = network.rails.bounds;
     for (const k of this.stages) {
       const p = points[k]!;
       const vin = p.inputVolts;
@@ -146,7 +151,7 @@ const INPUT = { within: 0, low: 1, high: 2, ready: 3 } as const;
 
 /** Whether one rail is another, or is fed by it. */
 function hangsOn(network: Network, rail: number, other: number): boolean {
-  for (let at = rail; ; at = network.stageRail[at - 1]!) {
+  for (let at = rail; ; at = network.rails.ofStage[at - 1]!) {
     if (at === other) return true;
     if (at === 0) return false;
   }

@@ -12,7 +12,7 @@ import type { ChargeEnd, ChargeResult } from './account/chargeResult.ts';
 import { Fullness } from './keepers/full.ts';
 import { attempts, Ground, type RunOptions } from './keepers/ground.ts';
 import type { Keeper } from './keepers/keeper.ts';
-import type { Ledger } from './account/ledger.ts';
+import type { Ledger } from './account/account.ts';
 import { Programme } from './timeline/programme.ts';
 import { Recorder } from './account/recorder.ts';
 import type { DeadEnd, DeadReason } from './account/result.ts';

@@ -5,7 +5,7 @@ import { type Plant } from '../plant/compile.ts';
 import { compileCharging } from '../plant/compileCharging.ts';
 import { CHARGE_LIMIT, ChargeRun } from './charge.ts';
 import { endsFull } from './account/chargeResult.ts';
-import { CHARGE } from './account/ledger.ts';
+import { CHARGE } from './account/account.ts';
 import { Recorder } from './account/recorder.ts';
 
 /** [s] between two looks at what the others take. */

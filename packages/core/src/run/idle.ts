@@ -20,22 +20,19 @@ const EFFORT = 20_000;
  */
 export function idleDraw(plant: Plant, mode?: string): Idle {
   const off = plant.path.network;
-  const { draws: was, allowed, spent } = off;
+  const { draws: was } = off;
   const held = off.held.slice();
-  // What the run has spent is not held against it.
-  off.allowed = off.work + EFFORT;
-  off.spent = false;
-  try {
-    off.held.fill(HELD.on);
-    const { loads } = plant.path;
-    off.setDraws(mode === undefined ? allOff(was) : drawsIn(loads, mode));
-    return flow(plant, off, mode === undefined);
-  } finally {
-    off.held.set(held);
-    off.setDraws(was);
-    off.allowed = allowed;
-    off.spent = spent;
-  }
+  const { loads } = plant.path;
+  return off.effort.apart(EFFORT, () => {
+    try {
+      off.held.fill(HELD.on);
+      off.setDraws(mode === undefined ? allOff(was) : drawsIn(loads, mode));
+      return flow(plant, off, mode === undefined);
+    } finally {
+      off.held.set(held);
+      off.setDraws(was);
+    }
+  });
 }
 
 /** @param open whether a disconnect is */
@@ -84,9 +81,9 @@ function lockOut(off: Network, volts: number): number {
   for (;;) {
     const amps = off.settle(0, volts);
     let low = -1;
-    for (let k = 0; k < off.count && low < 0; k++) {
+    for (let k = 0; k < off.stages.length && low < 0; k++) {
       const vin = off.points[k]!.inputVolts;
-      if (off.held[k] === HELD.on && vin > 0 && vin < off.limits[k]!.minInput) low = k;
+      if (off.held[k] === HELD.on && vin > 0 && vin < off.rails.limits[k]!.minInput) low = k;
     }
     if (low < 0) return amps;
     off.hold(low, HELD.lockedOut);

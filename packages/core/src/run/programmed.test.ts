@@ -10,7 +10,7 @@ import { decodeThread } from '../model/decode.ts';
 import { defaultBuckBoost, type BuckBoostStage } from '../model/kinds/buckBoost.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { readingOf } from './reading/reading.ts';
-import type { Ledger } from './account/ledger.ts';
+import type { Ledger } from './account/account.ts';
 import type { RunResult } from './account/result.ts';
 import { simulate } from './rundown.ts';
 import { ROW } from './account/series.ts';

@@ -52,14 +52,14 @@ function quickLookAt(plant: Plant): Quick {
   if (schedule && !schedule.repeats) return { kind: 'open', why: 'once' };
   if (pack.sharing) return { kind: 'open', why: 'unlikeCells' };
   const { network } = path;
-  network.allowed = network.work + EFFORT;
+  network.effort.allow(EFFORT);
   const cycle = cycleOf(network.draws, schedule);
   const asker = new Asker(plant, cycle.draws[(cycle.first[0] ?? cycle.turns[0]!).draws]!);
   const sides = new Sides(asker, cycle);
   const levels = new Levels(sides, cycle, conditions.startSoc);
   const end = (side: Side) => new Walk(levels, side, cycle, TIME_LIMIT).toEnd();
   const [early, mean, late] = [end(SIDE.early), end(SIDE.mean), end(SIDE.late)];
-  if (network.spent || !early || !mean || !late) return { kind: 'open', why: 'unfinished' };
+  if (network.effort.spent || !early || !mean || !late) return { kind: 'open', why: 'unfinished' };
   if (sides.less >= 0) return { kind: 'open', why: 'givesWay' };
   const { cutoff, trip, short } = pack.delays;
   const likely = mean.time;

@@ -8,7 +8,7 @@ import type { Found } from './step/instant.ts';
 import type { Keeper } from './keepers/keeper.ts';
 import type { Pace } from './look/pace.ts';
 import type { Track } from './timeline/track.ts';
-import type { Ledger } from './account/ledger.ts';
+import type { Ledger } from './account/account.ts';
 import type { Mains } from './timeline/mains.ts';
 import { nosePoint } from './march/nose.ts';
 import type { DeadEnd, DeadReason, RunAnswers, UsefulEnd, Worked } from './account/result.ts';

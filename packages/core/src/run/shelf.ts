@@ -1,5 +1,6 @@
 import { gaussPanels } from '../numeric/quadrature.ts';
 import { fitOver } from '../plant/fit.ts';
+import { bendsOn } from '../plant/bends.ts';
 import type { Network } from '../plant/network.ts';
 import type { PackPlant } from '../plant/pack.ts';
 import { placeIn } from '../plant/piece.ts';
@@ -82,7 +83,7 @@ export class Shelf {
   /** Where to split a stretch: at the bend nearest to the middle of its volts, or in its middle where none is known. */
   private middle(from: number, to: number): number {
     const { pack, path } = this;
-    this.bends ??= path.bends(0);
+    this.bends ??= bendsOn(path, 0);
     const [high, low] = [this.volts(from), this.volts(to)];
     const off = (v: number) => Math.abs(2 * v - high - low);
     let best = NaN;

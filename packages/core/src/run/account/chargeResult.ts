@@ -1,6 +1,6 @@
 import type { Decides } from '../../charging/phases.ts';
 import type { Grade } from '../../model/grade.ts';
-import type { Ledger } from './ledger.ts';
+import type { Ledger } from './account.ts';
 import type { CellWarmth, Counts } from './result.ts';
 import type { Series } from './series.ts';
 

@@ -1,4 +1,4 @@
-import type { Ledger } from './ledger.ts';
+import type { Ledger } from './account.ts';
 import type { Counts, RangeInterval } from './result.ts';
 import type { Series } from './series.ts';
 

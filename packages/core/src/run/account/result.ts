@@ -1,6 +1,6 @@
 import type { Grade } from '../../model/grade.ts';
 import type { Mode } from '../../stages/modes.ts';
-import type { Ledger } from './ledger.ts';
+import type { Ledger } from './account.ts';
 import type { Series } from './series.ts';
 
 /**

@@ -21,7 +21,7 @@ export function usefulEnd(plant: Plant, time: number): UsefulEnd | undefined {
   if (out < 0) return undefined;
   const side = path.rangeOf(out) === RANGE.high ? 'high' : 'low';
   const volts = columns[loadAt(path.stages.length, out) + LOAD_COLUMN.volts]!;
-  const stage = culprit(plant, path.network.loadRail[out]!);
+  const stage = culprit(plant, path.network.rails.ofLoad[out]!);
   return { time, load: { id: loads[out]!.id, side, volts }, ...(stage ? { stage } : {}) };
 }
 
@@ -45,7 +45,7 @@ function dims({ below }: Load, { path }: Plant, load: number): boolean {
 /** The stage on the way from the pack to a rail that stopped holding its output first, seen from the pack. */
 function culprit({ path }: Plant, rail: number): UsefulEnd['stage'] {
   let found: UsefulEnd['stage'];
-  for (let at = rail; at > 0; at = path.network.stageRail[at - 1]!) {
+  for (let at = rail; at > 0; at = path.network.rails.ofStage[at - 1]!) {
     const mode = path.modeOf(at - 1);
     if (FAILS[mode]) found = { id: path.stages[at - 1]!.id, mode: MODES[mode]! };
   }

@@ -168,7 +168,7 @@ export class Balancer implements Keeper {
       return { ...g, startSoc };
     });
     const { width, start } = windowOf(now);
-    plant.path.network.spend(ANEW_COST * now.length);
+    plant.path.network.effort.spend(ANEW_COST * now.length);
     pack.groups = new Groups(pack.groups!.cell, now);
     pack.cell = pack.groups.table;
     // As warm as the cells are.

@@ -1,4 +1,4 @@
-import { EFFORT } from '../../plant/network.ts';
+import { EFFORT } from '../../plant/effort.ts';
 import { Allowance } from '../../numeric/allowance.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { Board } from './guard.ts';
@@ -58,8 +58,8 @@ export class Ground {
     const { network } = plant.path;
     const { effort = EFFORT, allowance } = options;
     this.allowance = allowance;
-    this.begun = network.work;
-    network.allowed = this.begun + (allowance?.most(effort) ?? effort);
+    this.begun = network.effort.work;
+    network.effort.allowed = this.begun + (allowance?.most(effort) ?? effort);
     this.state = new CellState(plant.pack, plant.conditions.startSoc);
     this.ledger = new LedgerSum(plant, this.state);
     this.trace = new Trace(plant, this.state);
@@ -74,7 +74,7 @@ export class Ground {
 
   /** Whether the search has cost what it may. */
   get spent(): boolean {
-    return this.plant.path.network.spent;
+    return this.plant.path.network.effort.spent;
   }
 
   /** What it has cost is counted, and taken from what several runs share. */
@@ -82,7 +82,7 @@ export class Ground {
     const { counts, plant } = this;
     const { network } = plant.path;
     counts.abandoned = this.holds.abandoned.size;
-    counts.work = network.work;
+    counts.work = network.effort.work;
     this.allowance?.take(counts.work - this.begun);
     counts.pieces = plant.path.counts().pieces;
   }

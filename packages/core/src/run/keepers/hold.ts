@@ -1,7 +1,8 @@
 import { isRegulated } from '../../model/kinds/registry.ts';
 import type { Plant } from '../../plant/compile.ts';
 import { stageAt, STAGE_COLUMN } from '../../plant/layout.ts';
-import { HELD, SLACK } from '../../plant/network.ts';
+import { HELD } from '../../plant/network.ts';
+import { SLACK } from '../../plant/rails.ts';
 import { MODE } from '../../stages/modes.ts';
 import { highestOutput } from '../../stages/traits.ts';
 import type { Found, Instant } from '../step/instant.ts';
@@ -69,18 +70,19 @@ export class HoldKeeper implements Keeper {
     const { stages, network } = path;
     this.instant.prepare(this.state.soc, this.state.slow);
     const supply = (rail: number): number =>
-      rail === 0 ? this.instant.open : highestOutput(stages[rail - 1]!, supply(network.stageRail[rail - 1]!));
-    const depth = (rail: number): number => (rail === 0 ? 0 : 1 + depth(network.stageRail[rail - 1]!));
+      rail === 0
+        ? this.instant.open
+        : highestOutput(stages[rail - 1]!, supply(network.rails.ofStage[rail - 1]!));
+    const depth = (rail: number): number => (rail === 0 ? 0 : 1 + depth(network.rails.ofStage[rail - 1]!));
     const leavesFirst = stages.map((_, k) => k).sort((a, b) => depth(b + 1) - depth(a + 1));
-    const { allowed } = network;
+    const { effort } = network;
     for (const k of leavesFirst) {
-      network.allowed = Math.min(allowed, network.work + PROBE_EFFORT);
-      const { mode } = network.probe(k, supply(network.stageRail[k]!));
-      if (network.spent) this.abandoned.add(k);
-      if (network.spent || mode === MODE.collapsed) path.hold(k, HELD.collapsed);
-      network.spent = network.work > allowed;
+      effort.aside(PROBE_EFFORT, () => {
+        const { mode } = network.probe(k, supply(network.rails.ofStage[k]!));
+        if (effort.spent) this.abandoned.add(k);
+        if (effort.spent || mode === MODE.collapsed) path.hold(k, HELD.collapsed);
+      });
     }
-    network.allowed = allowed;
   }
 
   react(): boolean {
@@ -101,7 +103,8 @@ export class HoldKeeper implements Keeper {
   /** Whether something would be switched at the instant the path is read at; nothing is switched. */
   wouldSwitch(): boolean {
     const { path } = this.plant;
-    const { held, limits } = path.network;
+    const { held } = path.network;
+    const { limits } = path.network.rails;
     return path.stages.some((stage, k) => {
       const vin = this.inputOf(k);
       const { minInput, maxInput } = limits[k]!;
@@ -134,7 +137,8 @@ export class HoldKeeper implements Keeper {
   /** Hold the first working stage that is outside its limits; one at a time, since each changes the rest. */
   private switchOff(): boolean {
     const { path } = this.plant;
-    const { held, limits } = path.network;
+    const { held } = path.network;
+    const { limits } = path.network.rails;
     for (let k = 0; k < path.stages.length; k++) {
       const vin = this.inputOf(k);
       if (held[k] !== HELD.on || !(vin > 0)) continue;
@@ -153,7 +157,8 @@ export class HoldKeeper implements Keeper {
   /** Start a locked-out stage whose input has recovered, if it then stays up. */
   private switchOn(): boolean {
     const { path } = this.plant;
-    const { held, limits } = path.network;
+    const { held } = path.network;
+    const { limits } = path.network.rails;
     for (let k = 0; k < path.stages.length; k++) {
       const stage = path.stages[k]!;
       if (held[k] !== HELD.lockedOut || !isRegulated(stage)) continue;

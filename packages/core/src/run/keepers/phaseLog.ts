@@ -4,7 +4,8 @@ import { limitIn } from '../../plant/chargerLayout.ts';
 import type { Plant } from '../../plant/compile.ts';
 import type { ChargePhase } from '../account/chargeResult.ts';
 import type { Keeper } from './keeper.ts';
-import { CHARGE, type LedgerSum } from '../account/ledger.ts';
+import { type LedgerSum } from '../account/ledger.ts';
+import { CHARGE } from '../account/account.ts';
 import type { CellState } from '../step/state.ts';
 
 /** Phases kept: loads that switch all the time would make thousands. */

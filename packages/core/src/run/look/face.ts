@@ -1,6 +1,6 @@
 import { LOOK } from '../../plant/cellTable.ts';
 import type { Plant } from '../../plant/compile.ts';
-import { readExactly, type Exactly } from '../account/ledger.ts';
+import { readExactly, type Exactly } from '../account/pathSums.ts';
 import { Events } from '../march/events.ts';
 import type { PackWatch } from '../march/watch.ts';
 import { Instant } from '../step/instant.ts';
@@ -164,7 +164,7 @@ export class Face {
     state.put(slow);
     const { status } = instant.solveSettled(state, near, looked);
     const { volts, amps } = state;
-    const lost = status === 'none' || path.network.spent;
+    const lost = status === 'none' || path.network.effort.spent;
     for (let k = 0; k < branches; k++) slow[k] = lost ? 0 : amps * looked[LOOK.branches + k]!;
     const of = { amps, volts, looked, branches: slow };
     const rise = lost ? 0 : (this.heat?.drive(of, path.delivered(volts)) ?? 0);

@@ -53,9 +53,9 @@ export class Look implements Pace {
     const { state, plant } = this.ground;
     if (state.time > this.stoppedAt + AT_ONCE) this.stops = 0;
     this.stoppedAt = state.time;
-    plant.path.network.spend(STOP_COST);
+    plant.path.network.effort.spend(STOP_COST);
     const stop = this.go(edge);
-    if (plant.path.network.spent) return 'unfinished';
+    if (plant.path.network.effort.spent) return 'unfinished';
     return stop;
   }
 
@@ -73,7 +73,7 @@ export class Look implements Pace {
     if (plant.pack.warmth && state.slow[plant.pack.cell.branches] !== warm.kelvin) this.warmTo(part.low);
     // A change is known to a hair: beyond it is within the part.
     soc = Math.min(part.high.soc, Math.max(part.low.soc, soc));
-    if (plant.path.network.spent) return 'unfinished';
+    if (plant.path.network.effort.spent) return 'unfinished';
     const { before } = march;
     if (part.low.event !== before.path || part.low.pack !== before.pack) {
       // With its branches settled something is otherwise; or the change is a hair off, and a little further on it has come.
@@ -83,7 +83,7 @@ export class Look implements Pace {
     }
     const { course } = this;
     for (;;) {
-      if (!plant.path.network.spend(PART_COST)) return 'unfinished';
+      if (!plant.path.network.effort.spend(PART_COST)) return 'unfinished';
       if (part.low.event === LOST) {
         this.stops++;
         return this.stopAt(part, soc, time, 'event');

@@ -130,7 +130,7 @@ export class March {
     const { pack, path } = this.plant;
     this.stretch = edge - state.time;
     for (;;) {
-      if (path.network.spent) return 'unfinished';
+      if (path.network.effort.spent) return 'unfinished';
       if (!(state.time < edge * (1 - 1e-12))) return 'edge';
       this.pay();
       const least = this.least();
@@ -176,7 +176,7 @@ export class March {
     const { state, step, ledger, plant } = this;
     this.counts.crept++;
     // Some twenty steps have failed before it.
-    plant.path.network.spend(CREEP_COST);
+    plant.path.network.effort.spend(CREEP_COST);
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
     const h = 2 * this.least() * 2 ** this.creeps;
     if (step.aside.hunt(h, MOST_HUNTED) === undefined) {
@@ -211,7 +211,7 @@ export class March {
     const { step } = this;
     const sweeps = step.sweeps - this.paid;
     this.paid = step.sweeps;
-    this.plant.path.network.spend(this.price * (STEP_COST + SWEEP_COST * sweeps));
+    this.plant.path.network.effort.spend(this.price * (STEP_COST + SWEEP_COST * sweeps));
   }
 
   /** [s] to which events are located. */
@@ -228,7 +228,7 @@ export class March {
       met = step.solve(length);
     }
     // What the last demands said once all was spent is not what the path draws.
-    return met && !plant.path.network.spent;
+    return met && !plant.path.network.effort.spent;
   }
 
   /** Whether the state of things differs at a node or at the end of the step solved last. */

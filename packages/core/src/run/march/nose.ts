@@ -29,8 +29,6 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
   const { network } = plant.path;
   const instant = new Instant(plant, { demand: (volts) => network.demand(0, volts) });
   const was = network.draws;
-  const { allowed } = network;
-  network.allowed = Math.min(allowed, network.work + EFFORT);
   let best: Omit<Nose, 'scale'> | undefined;
   const read = (volts: number) => {
     const amps = network.settle(0, volts);
@@ -43,10 +41,10 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
   const exists = (scale: number) => {
     network.setDraws(scaled(was, scale));
     const { status, volts } = instant.search(state, NaN);
-    if (network.spent) return false;
+    if (network.effort.spent) return false;
     return status === 'converged' && read(volts);
   };
-  try {
+  const search = () => {
     let low = 0;
     let high = 1;
     while (exists(high)) {
@@ -57,7 +55,7 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     const edge = brent((s) => (exists(s) ? 1 : -1), low, high, SCALE_TOLERANCE * high, 0.5);
     if (low === 0 && edge.x === 0) return undefined;
     exists(edge.x);
-    if (!best || network.spent) return undefined;
+    if (!best || network.effort.spent) return undefined;
     // Two roots merge at the crest of the residual: just above the largest scale it stands alone.
     const near = best.volts;
     network.setDraws(scaled(was, edge.x * (1 + 4 * SCALE_TOLERANCE)));
@@ -69,10 +67,10 @@ export function nosePoint(plant: Plant, state: CellState): Nose | undefined {
     ).x;
     if (Math.abs(crest / near - 1) < 0.9 * CREST_ROOM) read(crest);
     return { ...best, scale: edge.x };
+  };
+  try {
+    return network.effort.aside(EFFORT, search);
   } finally {
     network.setDraws(was);
-    // The nose is a figure by the way: that it took too long says nothing of the run.
-    if (network.work < allowed) network.spent = false;
-    network.allowed = allowed;
   }
 }

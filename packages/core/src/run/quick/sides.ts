@@ -207,7 +207,7 @@ export class Sides {
     state.put(slow);
     loads.begin(cycle.draws[k]!, true);
     const { status } = instant.solve(state, found.volts[at]!);
-    if (status === 'none' || path.network.spent ? this.loses() : this.gives(side, k, keep)) {
+    if (status === 'none' || path.network.effort.spent ? this.loses() : this.gives(side, k, keep)) {
       found.rates[at] = NaN;
       return;
     }

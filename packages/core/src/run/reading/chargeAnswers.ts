@@ -13,7 +13,7 @@ import type {
 } from '../account/chargeResult.ts';
 import { grades, stageGrade } from './grades.ts';
 import type { RunAnswers } from '../account/result.ts';
-import { CHARGE } from '../account/ledger.ts';
+import { CHARGE } from '../account/account.ts';
 import type { Series } from '../account/series.ts';
 import { Reading } from './reading.ts';
 
