@@ -1,14 +1,12 @@
 import type { Outcome } from '../model/issue.ts';
 import { chemistryOf, type ChemistryName } from '../model/chemistries/registry.ts';
+import { Line } from '../numeric/line.ts';
 import { pchip } from '../numeric/pchip.ts';
-import { inverseOf } from './fits.ts';
-import { chargeTaken, refuse, sumOf, type Log } from './log.ts';
+import { courseAt, logCourse, type Course } from './course.ts';
+import { refuse, sumOf } from './log.ts';
+import { REFERENCE, warmthOf, type Discharge, type WarmthFactors } from './warmth.ts';
 
-/** A discharge from full, and how warm the cell was. */
-export interface Discharge extends Log {
-  /** [°C]; that of a room where it was not said */
-  celsius?: number;
-}
+export type { Discharge } from './warmth.ts';
 
 /** A cell's open-circuit voltage and resistance over its charge, as discharges at several currents tell them. */
 export interface CellCurves {
@@ -26,19 +24,15 @@ export interface CellCurves {
   residual: { rms: number; most: number };
   /** the same over the charge, for each log in a room: what was read less what the curves say [V] */
   misses: { amps: number; soc: number[]; volts: number[] }[];
-  /** factors at other temperatures, rising, where logs tell them; 1 in a room */
-  warmth?: { celsius: number[]; resistance: number[]; capacity: number[] };
+  warmth?: WarmthFactors;
 }
 
 /** State of charge at which curves are told. */
 const SOC = [0, 0.005, 0.01, 0.02, 0.035, 0.05, 0.075, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.45].concat([
   0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 0.98, 1,
 ]);
-/** Share of the charge to either side within which readings are taken together. */
-const SIDE = 0.012;
 /** [°C] within which a log was taken in a room. The figures of a record hold at 25 °C. */
 const ROOM = [18, 32] as const;
-const REFERENCE = 25;
 /** The fastest log draws at least so many times what the slower does. */
 const APART = 1.5;
 /** Share of the capacity that two logs have to cover. */
@@ -107,10 +101,11 @@ export function fromDischarges(
   const ocv: number[] = [];
   // From full down: what only the slower log reaches goes on with the resistance found last.
   for (const z of [...SOC].reverse()) {
-    const one = at(a, Math.min(1 - z, a.most));
-    const here = courses.filter((c) => 1 - z <= c.most).map((c) => at(c, 1 - z));
-    const line = here.length > 1 ? throughVolts(here) : undefined;
-    if (line) last = line.ohms;
+    const one = courseAt(a, Math.min(1 - z, a.most));
+    const here = courses.filter((c) => 1 - z <= c.most).map((c) => courseAt(c, 1 - z));
+    const line = new Line();
+    for (const { amps, volts } of here) line.add(amps, volts);
+    if (line.tells) last = -line.slope;
     if (last === undefined || !(last > 0)) {
       return refuse(
         'logs',
@@ -121,7 +116,9 @@ export function fromDischarges(
     ohms.unshift(last);
     // Beyond the slower log the curve goes on as steeply as it ended.
     const beyond = 1 - z - a.most;
-    ocv.unshift(line ? line.open : one.volts + one.amps * last + (beyond > 0 ? beyond * one.slope : 0));
+    ocv.unshift(
+      line.tells ? line.at(0) : one.volts + one.amps * last + (beyond > 0 ? beyond * one.slope : 0),
+    );
   }
   const [low, high] = chemistryOf(chemistry).rests;
   const outside = ocv.find((v, k) => (k > 1 || k === SOC.length - 1) && !(v >= low && v <= high));
@@ -150,85 +147,7 @@ export function fromDischarges(
   return warmth.ok ? { ok: true, value: { ...found, warmth: warmth.value } } : warmth;
 }
 
-/** [V] at no current and [Ω] of a straight line through volts over currents, by least squares. Elementary. */
-function throughVolts(
-  points: readonly { volts: number; amps: number }[],
-): { open: number; ohms: number } | undefined {
-  const n = points.length;
-  const mean = (of: 'volts' | 'amps') => points.reduce((sum, p) => sum + p[of], 0) / n;
-  const [v, i] = [mean('volts'), mean('amps')];
-  let [sii, siv] = [0, 0];
-  for (const p of points) {
-    sii += (p.amps - i) ** 2;
-    siv += (p.amps - i) * (p.volts - v);
-  }
-  if (!(sii > 0)) return undefined;
-  const ohms = -siv / sii;
-  return { open: v + ohms * i, ohms };
-}
-
 type Curves = Pick<CellCurves, 'soc' | 'ocv' | 'ohms'>;
-
-/** Turns in which resistance and charge of another temperature are found from each other. */
-const TURNS = 6;
-/** States of charge between which its resistance is compared. */
-const BETWEEN = [0.3, 0.9] as const;
-
-/**
- * Factors at other temperatures: of the resistance, what volts are missing over those that would be in a room; of the
- * charge, what was taken up to the end over what a cell in a room gives down to the same volts at rest.
- */
-function warmthOf(
-  curves: Curves,
-  logs: readonly Discharge[],
-  capacity: number,
-): Outcome<NonNullable<CellCurves['warmth']>> {
-  const [rest, inner] = [pchip(curves.soc, curves.ocv), pchip(curves.soc, curves.ohms)];
-  const told = new Map<number, { resistance: number; capacity: number }[]>([
-    [REFERENCE, [{ resistance: 1, capacity: 1 }]],
-  ]);
-  for (const log of logs) {
-    const celsius = log.celsius!;
-    let [holds, times] = [1, 1];
-    for (let turn = 0; turn < TURNS; turn++) {
-      const course = logCourse(log, capacity * holds);
-      const ratios: number[] = [];
-      for (let k = 0; k < course.taken.length; k++) {
-        const z = 1 - course.taken[k]!;
-        const should = log.amps[k]! * inner.at(z);
-        if (z >= BETWEEN[0] && z <= BETWEEN[1] && should > 0)
-          ratios.push((rest.at(z) - log.volts[k]!) / should);
-      }
-      if (ratios.length === 0) {
-        return refuse(
-          `log at ${celsius} °C`,
-          'no readings between 30 and 90 % charge',
-          'a discharge from full down to its end',
-        );
-      }
-      times = ratios.sort((x, y) => x - y)[ratios.length >> 1]!;
-      if (!(times > 0)) {
-        return refuse(
-          `log at ${celsius} °C`,
-          'more volts than the cell has at rest',
-          'a log of the same cell, from full',
-        );
-      }
-      // Where it ended: the volts it would have had at rest, and what a cell in a room has then given.
-      const last = log.volts.length - 1;
-      const end = log.volts[last]! + log.amps[last]! * times * inner.at(Math.max(0, 1 - course.most));
-      holds = Math.max(0.05, (course.most * holds) / (1 - Math.min(ENDED, inverseOf(rest, end))));
-    }
-    told.set(celsius, [...(told.get(celsius) ?? []), { resistance: times, capacity: holds }]);
-  }
-  const celsius = [...told.keys()].sort((x, y) => x - y);
-  const mean = (of: 'resistance' | 'capacity') =>
-    celsius.map((t) => told.get(t)!.reduce((sum, f) => sum + f[of], 0) / told.get(t)!.length);
-  return { ok: true, value: { celsius, resistance: mean('resistance'), capacity: mean('capacity') } };
-}
-
-/** State of charge up to which one that a log ended at is believed. */
-const ENDED = 0.95;
 
 /** Bins over the charge in which misses are told. */
 const BINS = 80;
@@ -251,50 +170,6 @@ function missesOf(
     const some = sums.filter((b) => b.n > 0);
     return { amps: amps[n]!, soc: some.map((b) => b.z / b.n), volts: some.map((b) => b.v / b.n) };
   });
-}
-
-/** Volts and current over the share of the charge taken. */
-interface Course {
-  taken: Float64Array;
-  log: Log;
-  most: number;
-}
-
-function logCourse(log: Log, capacity: number): Course {
-  const taken = chargeTaken(log).map((q) => q / capacity);
-  return { taken, log, most: taken.at(-1)! };
-}
-
-/** Volts, their slope and current at a share of the charge taken, by a straight line through the readings around it. */
-function at({ taken, log, most }: Course, x: number): { volts: number; amps: number; slope: number } {
-  const [from, to] = [Math.max(0, x - SIDE), Math.min(most, x + SIDE)];
-  let k = lowerBound(taken, from);
-  // Few readings: at least the two around it.
-  if (k > 0 && !(taken[k + 1]! <= to)) k--;
-  let [n, sx, sv, sa, sxx, sxv] = [0, 0, 0, 0, 0, 0];
-  for (; k < taken.length && (taken[k]! <= to || n < 2); k++) {
-    const d = taken[k]! - x;
-    n++;
-    sx += d;
-    sv += log.volts[k]!;
-    sa += log.amps[k]!;
-    sxx += d * d;
-    sxv += d * log.volts[k]!;
-  }
-  const spread = n * sxx - sx * sx;
-  const slope = spread > 0 ? (n * sxv - sx * sv) / spread : 0;
-  return { volts: (sv - slope * sx) / n, amps: sa / n, slope };
-}
-
-/** First place in a rising list that is not below x. */
-function lowerBound(list: Float64Array, x: number): number {
-  let [low, high] = [0, list.length - 1];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (list[middle]! < x) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 function residualOf({ soc, ocv, ohms }: Curves, courses: readonly Course[]): CellCurves['residual'] {

@@ -1,3 +1,5 @@
+import { inverse } from '../numeric/inverse.ts';
+
 /**
  * Polynomials through values at places of [−1, 1], in powers of t. The places are Chebyshev-Lobatto points of degree six,
  * or the three of degree two among them: both ends belong to either, so that neighbouring pieces meet.
@@ -21,7 +23,10 @@ export class Grid {
   /** @param nodes their numbers */
   constructor(readonly nodes: readonly number[]) {
     this.points = nodes.length;
-    this.inverse = invert(nodes.map((n) => nodes.map((_, p) => NODES[n]! ** p)));
+    this.inverse = inverse(
+      nodes.flatMap((n) => nodes.map((_, p) => NODES[n]! ** p)),
+      nodes.length,
+    );
   }
 
   /**
@@ -129,24 +134,4 @@ export function slope(c: Float64Array, at: number, t: number): number {
       (2 * c[at + 2]! +
         t * (3 * c[at + 3]! + t * (4 * c[at + 4]! + t * (5 * c[at + 5]! + t * 6 * c[at + 6]!))))
   );
-}
-
-/** Gauss-Jordan with row exchange; flat, by rows. */
-function invert(matrix: number[][]): Float64Array {
-  const n = matrix.length;
-  const rows = matrix.map((row, r) => [...row, ...row.map((_, c) => (r === c ? 1 : 0))]);
-  for (let k = 0; k < n; k++) {
-    const pivot = rows
-      .slice(k)
-      .reduce((best, row, r) => (Math.abs(row[k]!) > Math.abs(rows[best]![k]!) ? r + k : best), k);
-    [rows[k], rows[pivot]] = [rows[pivot]!, rows[k]!];
-    const lead = rows[k]![k]!;
-    rows[k] = rows[k]!.map((x) => x / lead);
-    for (let r = 0; r < n; r++) {
-      if (r === k) continue;
-      const factor = rows[r]![k]!;
-      rows[r] = rows[r]!.map((x, c) => x - factor * rows[k]![c]!);
-    }
-  }
-  return Float64Array.from(rows.flatMap((row) => row.slice(n)));
 }

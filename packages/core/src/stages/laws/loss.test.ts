@@ -40,6 +40,26 @@ describe('losses by readings', () => {
     expect(law.inputAmps(12, 5, 0.1)).toBeCloseTo(0.055, 9);
   });
 
+  it('above a single reading go on alike whatever next to nothing is drawn at no load', () => {
+    for (const [watts, own] of [
+      [0.0171, 1e-150],
+      [0.2713, 1e-30],
+      [4.2966, 1e-18],
+      [0.7, 1e-12],
+    ] as const) {
+      const one = [
+        {
+          inputVolts: 12,
+          outputAmps: 0.17902452210590863,
+          inputAmps: (watts + 5 * 0.17902452210590863) / 12,
+        },
+      ];
+      const surface = lossSurface(one, 5, own);
+      // Two points, nothing lost at no current: what is left is by the square of the current.
+      expect(surface.at(12, 2 * 0.17902452210590863) / watts).toBeCloseTo(4, 6);
+    }
+  });
+
   it('above the last reading go on by a fit that meets it, never less than nothing', () => {
     const surface = lossSurface(points, 5, 2e-3);
     expect(surface.at(12, 1 + 1e-9)).toBeCloseTo(0.7, 6);

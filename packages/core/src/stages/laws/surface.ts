@@ -1,3 +1,4 @@
+import { leastSquares } from '../../numeric/leastSquares.ts';
 import type { LossPoint } from '../../model/loss.ts';
 
 /** Loss power over input volts and output current, from readings. */
@@ -118,36 +119,23 @@ function fitted({ fit }: Line, i: number): number {
   return fit[0] + i * (fit[1] + i * fit[2]);
 }
 
+/** Share of the largest loss below which a coefficient's part is rounding. */
+const ROUNDING = 1e-12;
+
 /** Least squares with no negative coefficient: tries the full model and drops terms that come out negative. */
 function fitLoss(amps: Float64Array, watts: Float64Array): readonly [number, number, number] {
   const sets = [[0, 1, 2], [0, 2], [0, 1], [1, 2], [2], [1], [0]];
+  const [reach, peak] = [Math.max(...amps), Math.max(...watts)];
   for (const terms of sets) {
     if (terms.length > amps.length) continue;
-    const c = leastSquares(amps, watts, terms);
-    if (c && c.every((x) => x >= 0)) {
+    const rows = Float64Array.from([...amps].flatMap((i) => terms.map((p) => i ** p)));
+    const c = leastSquares(rows, terms.length, watts);
+    // Where nothing is lost at no current, the sign of what is left there must not choose the model.
+    if (c.every((x, k) => x * reach ** terms[k]! >= -ROUNDING * peak)) {
       const full: [number, number, number] = [0, 0, 0];
-      terms.forEach((t, k) => (full[t] = c[k]!));
+      terms.forEach((t, k) => (full[t] = Math.max(0, c[k]!)));
       return full;
     }
   }
   return [watts.reduce((s, w) => s + w, 0) / watts.length, 0, 0];
-}
-
-/** Normal equations by Gaussian elimination; at most three unknowns. */
-function leastSquares(x: Float64Array, y: Float64Array, powers: number[]): number[] | undefined {
-  const n = powers.length;
-  const rows = powers.map((p) => [
-    ...powers.map((q) => x.reduce((s, v) => s + v ** (p + q), 0)),
-    x.reduce((s, v, k) => s + v ** p * y[k]!, 0),
-  ]);
-  for (let k = 0; k < n; k++) {
-    const pivot = rows[k]![k]!;
-    if (Math.abs(pivot) < 1e-15) return undefined;
-    for (let r = 0; r < n; r++) {
-      if (r === k) continue;
-      const factor = rows[r]![k]! / pivot;
-      for (let c = k; c <= n; c++) rows[r]![c]! -= factor * rows[k]![c]!;
-    }
-  }
-  return rows.map((row, k) => row[n]! / row[k]!);
 }
