@@ -28,6 +28,7 @@ const RANKS = {
   'packages/web/src': [
     ['tokens', 'storage', 'drawing', 'instruments'],
     ['document', 'jobs'],
+    ['atBench'],
     ['kit'],
     ['charts'],
     [

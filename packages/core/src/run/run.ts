@@ -1,6 +1,6 @@
 import { countFound } from './keepers/hold.ts';
 import { restInTheDark } from './dark.ts';
-import { hasCome } from './timeline/edge.ts';
+import { hasCome } from './step/time.ts';
 import { grades } from './reading/grades.ts';
 import type { Ground } from './keepers/ground.ts';
 import { groupsAtEnd, heldAbove } from './reading/groups.ts';
@@ -30,9 +30,6 @@ export interface Purpose {
   /** what came of a programme so far */
   worked?: () => Worked;
 }
-
-/** Relative distance in time below which two instants are one. */
-const NEAR = 1e-12;
 
 /** How a run stood when it stopped being of use. */
 interface Standing {
@@ -177,9 +174,9 @@ export class Run {
         continue;
       }
       if (stop === 'edge') {
-        if (!(state.time < edge * (1 - NEAR))) return undefined;
+        if (hasCome(state.time, edge)) return undefined;
         // Only who ends runs is due: it is asked above.
-        if (dueOf(this.changing) > state.time * (1 + NEAR)) continue;
+        if (!hasCome(state.time, dueOf(this.changing))) continue;
       }
       if (stop === 'lost' && !this.pastLoss()) return this.collapse();
       if (!this.settle(state.volts)) return this.collapse();

@@ -6,6 +6,7 @@ export const cutoff: StepKind = {
   part: 'protection',
   instrument: 'volts',
   unit: 'V',
+  hands: { watched: true },
   reads: { cutoff: () => 'cutoff' },
   shows: ({ doc: { pack } }) =>
     pack.protection ? [['cutoff', pack.series * pack.protection.cutoffVolts]] : [],
@@ -30,6 +31,7 @@ export const trip: StepKind = {
   part: 'protection',
   instrument: 'amps',
   unit: 'A',
+  hands: { watched: true },
   reads: { trip: () => 'trip' },
   shows: ({ doc: { pack } }) => (pack.protection ? [['trip', pack.protection.tripCurrent]] : []),
   steps: ({ pack: { protection } }) =>

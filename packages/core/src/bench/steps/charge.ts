@@ -74,6 +74,7 @@ export const chargeEnd: StepKind = {
   part: 'charging',
   instrument: 'amps',
   unit: 'A',
+  hands: { watched: true },
   reads: { termination: () => 'charge:end' },
   shows({ doc: { charging } }) {
     const terminate = controlOf(charging)?.terminate;

@@ -29,6 +29,7 @@ export const dip: StepKind = {
   part: 'load',
   instrument: 'volts',
   unit: 'V',
+  hands: { watched: true },
   shows: lowest,
   steps: ({ loads }, found) =>
     loads.flatMap((load) => {

@@ -41,6 +41,8 @@ export interface Hands {
   onSource?(doc: ThreadDocument): number;
   /** the charger on */
   charger?: boolean;
+  /** somebody has to watch for what is read: it comes when it comes, or for an instant */
+  watched?: true;
 }
 
 /**

@@ -9,6 +9,7 @@ export const loadSteps: StepKind = {
   part: 'load',
   instrument: 'amps',
   unit: 'A',
+  hands: { watched: true },
   steps: ({ stages }) =>
     stages.filter(isConverter).flatMap((stage) => {
       const { output } = limitsOf(stage);

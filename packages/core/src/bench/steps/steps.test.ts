@@ -100,7 +100,7 @@ describe('the kinds of steps', () => {
     expect(kindOf('draw:burst')!.hands).toEqual({ pack: 'full', loads: true });
     expect(kindOf('charge:current')!.hands).toEqual({ pack: 0.5, charger: true });
     expect(kindOf('source:half')!.hands!.onSource!(lock())).toBeGreaterThan(0);
-    expect(kindOf('trip')!.hands).toBeUndefined();
+    expect(kindOf('trip')!.hands).toEqual({ watched: true });
     expect(kindOf('steps:s1')!.instrument).toBe('amps');
   });
 

@@ -7,6 +7,7 @@ import type { LedgerSum } from '../account/ledger.ts';
 import type { Events } from '../march/events.ts';
 import type { PackWatch } from '../march/watch.ts';
 import { cellVolts, type CellState } from '../step/state.ts';
+import { hasCome } from '../step/time.ts';
 
 /** [s] between two looks at the groups that bleed at least, and at most; share of its charge one bleeds meanwhile. */
 const LOOK = 30;
@@ -75,7 +76,7 @@ export class Balancer implements Keeper {
     if (!(this.amps > 0) || Number.isNaN(state.volts)) return false;
     const { bleeding } = this;
     // In between nothing is taken: what has ended the charge would be gone again.
-    if (bleeding && state.time < this.due() * (1 - 1e-12)) return false;
+    if (bleeding && !hasCome(state.time, this.due())) return false;
     const moved = bleeding && this.take();
     this.looked = state.time;
     this.volts().forEach((v, k) => (this.bleeds[k] = v > above - (this.bleeds[k] ? LETS_GO : 0)));

@@ -7,10 +7,9 @@ import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import type { ChargeEnd } from '../account/chargeResult.ts';
 import type { DeadReason } from '../account/result.ts';
 import type { CellState } from '../step/state.ts';
+import { hasCome } from '../step/time.ts';
 import type { Keeper } from './keeper.ts';
 
-/** Relative distance in time that is rounding. */
-const NEAR = 1e-12;
 /** Times a charger is set anew within one instant at most. */
 const MOST_TURNS = 12;
 /** Share of the pack's volts by which they must fall once a charge would have begun anew as it ended. */
@@ -98,7 +97,7 @@ export class ChargeKeeper implements Keeper {
     const { waits, late } = this.row;
     if (this.hasCome()) {
       if (Number.isNaN(this.since)) this.since = this.state.time;
-      if (this.state.time >= this.overAt() * (1 - NEAR)) {
+      if (hasCome(this.state.time, this.overAt())) {
         if (!waits!.ends || this.stays) return this.goOn(waits!.then);
         this.why = waits!.ends;
       }
@@ -191,6 +190,6 @@ export class ChargeKeeper implements Keeper {
   }
 
   private passed(hours: number | undefined): boolean {
-    return hours !== undefined && this.state.time - this.from >= hours * SECONDS_PER_HOUR * (1 - NEAR);
+    return hours !== undefined && hasCome(this.state.time, this.from + hours * SECONDS_PER_HOUR);
   }
 }

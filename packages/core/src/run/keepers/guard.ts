@@ -5,6 +5,7 @@ import type { PackWatch } from '../march/watch.ts';
 import type { Keeper } from './keeper.ts';
 import type { DeadReason } from '../account/result.ts';
 import type { CellState } from '../step/state.ts';
+import { hasCome } from '../step/time.ts';
 
 /** What a protection board opens for. */
 export const GUARDED = ['cutoff', 'short', 'trip'] as const;
@@ -53,7 +54,7 @@ export class Guard {
       else {
         this.running = true;
         if (Number.isNaN(since[k]!)) since[k] = time;
-        if (time >= (since[k]! + delays[k]!) * (1 - NEAR)) opens ??= g;
+        if (hasCome(time, since[k]! + delays[k]!)) opens ??= g;
       }
     }
     return opens;
@@ -70,9 +71,6 @@ export class Guard {
     return first;
   }
 }
-
-/** Relative distance in time that is rounding. */
-const NEAR = 1e-12;
 
 /** What ends a run at the pack itself: its protection board opens, or it is empty. Neither while the cells are filled. */
 export class Board implements Keeper {

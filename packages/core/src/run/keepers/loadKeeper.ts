@@ -6,6 +6,7 @@ import { RANGE } from '../../plant/railState.ts';
 import type { Keeper } from './keeper.ts';
 import type { PackWatch } from '../march/watch.ts';
 import type { CellState } from '../step/state.ts';
+import { hasCome } from '../step/time.ts';
 
 const ON = 0;
 /** draws nothing until it is next switched on */
@@ -139,7 +140,7 @@ export class LoadKeeper implements Keeper {
       const low = path.rangeOf(l) === RANGE.low && this.draws.factors[l]! > 0;
       const state = this.states[l]!;
       if (load.shed && isBelow(load.shed, this.state)) return () => void (this.shed[l] = 1);
-      if (state === STARTING && time >= this.until[l]! * (1 - 1e-12)) return set(l, ON);
+      if (state === STARTING && hasCome(time, this.until[l]!)) return set(l, ON);
       if (low && state === ON && this.gives[l]) return () => this.fall(l);
       if (low && state === STARTING) return set(l, STOPPED);
       if (state === DOWN && path.rangeOf(l) === RANGE.in) return () => this.start(l);

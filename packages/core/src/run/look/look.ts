@@ -1,6 +1,7 @@
 import type { Ground } from '../keepers/ground.ts';
 import type { Stop } from '../march/march.ts';
 import { drainRate, heldCharge } from '../step/state.ts';
+import { hasCome } from '../step/time.ts';
 import { alike, LOST, type Faces, type Part, type Point } from './face.ts';
 import type { Hour, Hours } from './hours.ts';
 import type { Pace } from './pace.ts';
@@ -17,8 +18,6 @@ const PART_COST = 0.05;
 const STOP_COST = 10;
 /** [s] Stops nearer to each other are at one instant. */
 const AT_ONCE = 1;
-/** Relative distance in time below which two instants are one. */
-const NEAR = 1e-12;
 
 /**
  * Carries the cells through years: what they lose is looked up over their charge (`Face`) rather than stepped through, from one change
@@ -61,7 +60,7 @@ export class Look implements Pace {
 
   private go(edge: number): Stop {
     const { state, march, plant } = this.ground;
-    if (!(state.time < this.hour.until * (1 - NEAR)) && this.turn()) return 'event';
+    if (hasCome(state.time, this.hour.until) && this.turn()) return 'event';
     const { warm } = this;
     warm.take(state.slow[plant.pack.cell.branches]!, this.hour.until - state.time, this.hour.kelvin);
     let { soc, time } = state;
@@ -113,7 +112,7 @@ export class Look implements Pace {
         part = next;
         continue;
       }
-      if (!(time < edge * (1 - NEAR))) return this.stopAt(part, soc, edge, 'edge');
+      if (hasCome(time, edge)) return this.stopAt(part, soc, edge, 'edge');
       state.time = time;
       if (this.turn()) return this.stopAt(part, soc, time, 'event');
       // The same world, colder or warmer.

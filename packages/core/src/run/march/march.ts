@@ -10,6 +10,7 @@ import type { Recorder } from '../account/recorder.ts';
 import type { Counts } from '../account/result.ts';
 import { heldCharge, drainRate, type CellState } from '../step/state.ts';
 import { Step } from '../step/step.ts';
+import { hasCome } from '../step/time.ts';
 import type { Trace } from '../account/trace.ts';
 
 /**
@@ -131,7 +132,7 @@ export class March {
     this.stretch = edge - state.time;
     for (;;) {
       if (path.network.effort.spent) return 'unfinished';
-      if (!(state.time < edge * (1 - 1e-12))) return 'edge';
+      if (hasCome(state.time, edge)) return 'edge';
       this.pay();
       const least = this.least();
       const h = Math.min(

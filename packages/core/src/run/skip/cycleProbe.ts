@@ -9,6 +9,7 @@ import { March } from '../march/march.ts';
 import type { Schedule } from '../timeline/schedule.ts';
 import { heldCharge, resistanceAt, slowOf, type CellState } from '../step/state.ts';
 import { Trace } from '../account/trace.ts';
+import { hasCome } from '../step/time.ts';
 
 /** Turns in which the branches' volts at the start of a cycle are sought that come back to themselves. */
 const TURNS = 5;
@@ -16,8 +17,8 @@ const TURNS = 5;
 const ROUGHER = 10;
 /** Relative change of what a cycle takes from which it is taken again, around its middle. */
 const CENTRED = 1e-2;
-/** Share of the charge that counts as none. */
-const STANDS = 1e-12;
+/** Share of the charge that counts as none taken in a cycle. */
+export const STANDS = 3e-12;
 /** [V] to which they are. */
 const SETTLED = 1e-5;
 
@@ -148,7 +149,7 @@ export class CycleProbe {
     const { march, state, board, loads } = this;
     for (;;) {
       const stop = march.until(Math.min(edge, board.due(), loads.due()));
-      if (stop === 'edge' && !(state.time < edge * (1 - 1e-12))) return true;
+      if (stop === 'edge' && hasCome(state.time, edge)) return true;
       if (stop === 'still') {
         march.stand(edge);
         continue;

@@ -1,5 +1,5 @@
 import type { Plant } from '../../plant/compile.ts';
-import { CycleProbe, type SettledCycle } from './cycleProbe.ts';
+import { CycleProbe, STANDS, type SettledCycle } from './cycleProbe.ts';
 import type { EnvelopeSum } from '../account/envelope.ts';
 import { C1, C2, Cubic } from '../step/gauss.ts';
 import type { Ground } from '../keepers/ground.ts';
@@ -8,6 +8,7 @@ import type { LedgerSum } from '../account/ledger.ts';
 import type { Skips } from '../timeline/programme.ts';
 import type { Schedule } from '../timeline/schedule.ts';
 import { heldCharge, type CellState } from '../step/state.ts';
+import { Way } from './way.ts';
 
 /** Fewest cycles worth skipping; fewer are taken one by one. */
 export const FEW_CYCLES = 12;
@@ -16,8 +17,6 @@ const MOST_SOC = 1 / 16;
 const LEAST_SOC = 1 / 4096;
 /** Error of the OCV's integral over a skip that is let pass, relative to that of the whole charge. */
 const AREA = 3e-9;
-/** Share of the charge that counts as none taken in a cycle. */
-const STANDS = 3e-12;
 /** Relative change of what a cycle takes over a skip above which that is halved. */
 const BENT = 0.03;
 /** Relative difference of the charge taken from that foreseen, from which cycles are asked anew. */
@@ -31,53 +30,6 @@ const WARMED = 2e-3;
 /** [V] from which a branch counts as not settled, and the share of its time then skipped at once. */
 const UNSETTLED = 1e-4;
 const OF_BRANCH = 0.5;
-
-/** From the settled cycle at one charge to that at another, and how far the branches are from them on the way. */
-class Way {
-  /** [V] by which each branch stays behind its settled volts while those move */
-  readonly lag: Float64Array;
-
-  /** @param off [V] of the branches from the settled ones at the beginning @param count cycles from here to ahead */
-  constructor(
-    readonly here: SettledCycle,
-    readonly ahead: SettledCycle,
-    private readonly off: Float64Array,
-    readonly count: number,
-  ) {
-    this.lag = here.slow.map((v, k) => {
-      const stays = (here.decay[k]! + ahead.decay[k]!) / 2;
-      return (ahead.slow[k]! - v) / count / (1 - stays);
-    });
-  }
-
-  /** Share of the charge a cycle takes, straight between both ends. */
-  took(x: number): number {
-    return this.here.took + x * (this.ahead.took - this.here.took);
-  }
-
-  /** Share of the cycles after which a share of the charge has gone: t0·x + (t1 − t0)·x²/2 of their mean. Elementary. */
-  after(charge: number): number {
-    if (Math.abs(this.here.took) <= STANDS) return charge;
-    const r = this.ahead.took / this.here.took - 1;
-    if (Math.abs(r) < 1e-9) return charge;
-    return (Math.sqrt(1 + 2 * r * charge * (1 + r / 2)) - 1) / r;
-  }
-
-  settled(x: number): Float64Array {
-    return this.here.slow.map((v, k) => v + x * (this.ahead.slow[k]! - v));
-  }
-
-  /**
-   * Branches at a share of the way, where the settled cycle there is known. Their distance from it falls by the decay of
-   * a cycle and grows by what the settled volts move in one: δ ← d·δ − b, so δ + b/(1 − d) falls geometrically. Elementary.
-   */
-  slow(x: number, { slow, decay }: Pick<SettledCycle, 'slow' | 'decay'>): Float64Array {
-    return slow.map((v, k) => {
-      const lag = this.lag[k]!;
-      return v + (this.off[k]! + lag) * decay[k]! ** (x * this.count) - lag;
-    });
-  }
-}
 
 /**
  * Skips many cycles at once: what a settled cycle takes is asked at two charges between, and booked as often as cycles

@@ -1,5 +1,5 @@
 import type { Gone } from '../account/outageResult.ts';
-import { hasCome } from './edge.ts';
+import { hasCome } from '../step/time.ts';
 import type { Keeper } from '../keepers/keeper.ts';
 import type { Track, Turned } from './track.ts';
 import type { CellState } from '../step/state.ts';

@@ -21,7 +21,7 @@ import { FileButton } from '../../kit/FileButton.tsx';
 import { LogColumns } from '../../kit/LogColumns.tsx';
 import { withProgress } from '../../kit/progress.tsx';
 import { Recording } from './Recording.tsx';
-import { useBench, useRecorded } from './session.ts';
+import { useBench, useRecorded } from '../../atBench/connections.ts';
 import css from './curves.module.css';
 
 interface Props {

@@ -1,31 +1,17 @@
-import {
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useDraggable,
-  useDroppable,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
+import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { gradedFrom, gradeOf, labelOf, layOut, lying, type Graded } from '@mile-thread/core/bench';
-import {
-  issueSentence,
-  MOST_GRADED,
-  type BenchCell,
-  type Edit,
-  type ThreadDocument,
-} from '@mile-thread/core/model';
+import { issueSentence, MOST_GRADED, type BenchCell, type ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity } from '@mile-thread/core/units';
 import { App, Button } from 'antd';
-import clsx from 'clsx';
 import { tableFrom } from '../../kit/tables.ts';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { ask, useAnswer } from '../../jobs/client.ts';
-import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { FileButton } from '../../kit/FileButton.tsx';
 import { fileName, saveFile } from '../../kit/files.ts';
-import { intoPack, labelSheet, movedTo, nextNumber } from './model.ts';
+import { labelSheet } from '../../drawing/labels.ts';
+import { Cell, Figures, Tray } from './GradedCell.tsx';
+import { intoPack, movedTo, nextNumber } from './model.ts';
 import css from './grading.module.css';
 
 /** Cells measured one by one: refused, graded, and matched into the groups of the pack, by hand or the best there is. */
@@ -186,128 +172,5 @@ function strandedWords({ energy, hours }: { energy: number; hours: number }): st
   return `${what} in the others when the weakest ends the run, after ${formatDuration(hours)}`;
 }
 
-function Tray({
-  id,
-  title,
-  room,
-  children,
-}: {
-  id: string;
-  title: string;
-  room: number;
-  children: ReactNode;
-}) {
-  const { setNodeRef, isOver } = useDroppable({ id });
-  return (
-    <div
-      ref={setNodeRef}
-      className={clsx(css.place, isOver && css.over)}
-      style={{ minWidth: 30 * room + 14 }}
-      aria-label={title}
-      role="group"
-    >
-      <small>{title}</small>
-      <div>{children}</div>
-    </div>
-  );
-}
-
 /** Lines of a table of cells at most. */
 const MOST_LINES = 5000;
-
-interface CellProps {
-  graded: Graded;
-  doc: ThreadDocument;
-  here: boolean;
-  onPick(id: string): void;
-}
-
-/** [px] Where what a cell holds is drawn, and how tall a full one is. */
-const TOP = 5;
-const TALL = 56;
-
-/** A cell as high as what it holds, with its number. */
-function Cell({ graded: { cell, grade, why }, doc, here, onPick }: CellProps) {
-  const { setNodeRef, listeners, attributes, transform } = useDraggable({ id: cell.id });
-  const share = Math.min(1, (cell.capacityAh ?? 0) / doc.pack.cell.capacityAh);
-  const { role, ...rest } = attributes;
-  void role;
-  return (
-    <button
-      type="button"
-      ref={setNodeRef}
-      {...listeners}
-      {...rest}
-      className={css.cell}
-      data-grade-of={grade}
-      data-here={here || undefined}
-      title={why ?? `grade ${grade}`}
-      aria-label={`Cell ${cell.id}, ${grade === 'refused' ? `refused: ${why}` : grade === 'open' ? why : `grade ${grade}`}`}
-      onClick={() => onPick(cell.id)}
-      style={
-        transform
-          ? { transform: `translate(${transform.x}px,${transform.y}px) rotate(6deg)`, zIndex: 5 }
-          : undefined
-      }
-    >
-      <i style={{ height: TALL * share, top: TOP + TALL * (1 - share) }} />
-      <b>{cell.id}</b>
-      <span>{cell.capacityAh?.toFixed(2) ?? '–'}</span>
-      <em>{cell.ohms === undefined ? '–' : (1000 * cell.ohms).toFixed(0)}</em>
-    </button>
-  );
-}
-
-const FIELDS = [
-  ['restVolts', 'rest', 'V'],
-  ['capacityAh', 'capacity', 'Ah'],
-  ['ohms', 'resistance', 'Ω'],
-  ['lostVolts', 'lost at rest', 'V'],
-] as const;
-
-/** What was measured of one cell, typed where it stands. */
-function Figures({
-  graded: { cell, grade, why },
-  commit,
-  onGone,
-}: {
-  graded: Graded;
-  commit: Commit;
-  onGone(): void;
-}) {
-  return (
-    <p className={css.figures} role="group" aria-label={`Cell ${cell.id}`}>
-      <b>Cell {cell.id}</b>
-      {FIELDS.map(([field, word, unit]) => (
-        <span key={field}>
-          {word}{' '}
-          <EditableQuantity
-            label={`Cell ${cell.id}, ${word}`}
-            value={cell[field]}
-            unit={unit}
-            optional
-            shown={cell[field] === undefined ? 'type' : formatQuantity(cell[field], unit, 4)}
-            onCommit={(v) => {
-              const path: Edit['path'] = ['graded', cell.id, field];
-              const edit: Edit = v === undefined ? { op: 'remove', path } : { op: 'replace', path, value: v };
-              return commit(`Cell ${cell.id}, ${word}`, [edit]);
-            }}
-          />
-        </span>
-      ))}
-      <em data-refused={grade === 'refused' || undefined}>
-        {grade === 'refused' ? `✕ ${why}` : grade === 'open' ? why : `grade ${grade}`}
-      </em>
-      <button
-        type="button"
-        className="link"
-        onClick={() => {
-          onGone();
-          commit(`Take cell ${cell.id} away`, [{ op: 'remove', path: ['graded', cell.id] }]);
-        }}
-      >
-        take it away
-      </button>
-    </p>
-  );
-}

@@ -8,7 +8,15 @@ import { BAUD_RATES, hasSerial } from '../../instruments/serial.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { Leads } from './Leads.tsx';
-import { fillPack, placesOf, putLeads, setOutput, setSpeed, setValue, switchLoads } from './atBench.ts';
+import {
+  fillPack,
+  placesOf,
+  putLeads,
+  setOutput,
+  setSpeed,
+  setValue,
+  switchLoads,
+} from '../../atBench/hands.ts';
 import {
   connectSerial,
   connectStandIns,
@@ -18,7 +26,7 @@ import {
   useReadings,
   WORD,
   type Connection,
-} from './session.ts';
+} from '../../atBench/connections.ts';
 import { StepTest } from './StepTest.tsx';
 import css from './instruments.module.css';
 

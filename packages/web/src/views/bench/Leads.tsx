@@ -1,7 +1,7 @@
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { useRef, useState, type PointerEvent } from 'react';
-import { placesOf, putLeads } from './atBench.ts';
-import { useReadings, WORD, type Connection } from './session.ts';
+import { placesOf, putLeads } from '../../atBench/hands.ts';
+import { useReadings, WORD, type Connection } from '../../atBench/connections.ts';
 import css from './instruments.module.css';
 
 const WIDTH = 640;

@@ -3,8 +3,8 @@ import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { useEffect, useRef } from 'react';
 import { dropRecording, findOrphans, useRecordings, type Kept } from '../../storage/recordings.ts';
 import { curveOf } from './model.ts';
-import { recordRun } from './record.ts';
-import { stopAll, useBench, useRecorded } from './session.ts';
+import { recordRun } from '../../atBench/record.ts';
+import { stopAll, useBench, useRecorded } from '../../atBench/connections.ts';
 import css from './curves.module.css';
 
 interface Props {

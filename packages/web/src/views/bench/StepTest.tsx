@@ -8,8 +8,8 @@ import type { Commit } from '../../document/session.ts';
 import { QuietSelect } from '../../kit/SelectRow.tsx';
 import { COLOURS } from '../../tokens/tokens.ts';
 import { taking } from './model.ts';
-import { testStage, type StepRow } from './loadSteps.ts';
-import { stopAll, useBench } from './session.ts';
+import { testStage, type StepRow } from '../../atBench/loadSteps.ts';
+import { stopAll, useBench } from '../../atBench/connections.ts';
 import css from './instruments.module.css';
 
 const CLAIM = { listing: 'its listing', chip: 'its chip', stage: 'the thread' } as const;

@@ -6,7 +6,6 @@ import {
   curveOf,
   dropping,
   intoPack,
-  labelSheet,
   movedTo,
   nextNumber,
   otherUnit,
@@ -135,13 +134,5 @@ describe('graded cells', () => {
     const odd = { count: 1, capacity: 0.9, resistance: 1 };
     const both = intoPack({ ...doc, pack: { ...pack, odd }, graded: lying } as ThreadDocument);
     expect(both[0]).toEqual({ op: 'remove', path: ['pack', 'odd'] });
-  });
-
-  it('have labels on a sheet, four across, with words that cannot be markup', () => {
-    const svg = labelSheet([['1', '3.1 Ah', '30 mΩ'], ['<b>&', 'x'], ['3'], ['4'], ['5']]);
-    expect(svg).toContain('width="192mm" height="34mm"');
-    expect(svg).toContain('translate(0 17)');
-    expect(svg).not.toContain('<b>');
-    expect(svg).toContain('&#60;b&#62;&#38;');
   });
 });

@@ -1,6 +1,6 @@
 import { ThinnedRows, type RecordedRow } from '@mile-thread/core/logs';
 import { MOST_POINTS } from '@mile-thread/core/model';
-import { beginRecording, type Kept, type Writing } from '../../storage/recordings.ts';
+import { beginRecording, type Kept, type Writing } from '../storage/recordings.ts';
 import {
   attempt,
   change,
@@ -13,7 +13,7 @@ import {
   useBench,
   useRecorded,
   wait,
-} from './session.ts';
+} from './connections.ts';
 
 const { setState: put, getState: now } = useBench;
 

@@ -2,17 +2,11 @@ import { ThinnedRows } from '@mile-thread/core/logs';
 import { MOST_POINTS, type ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { create } from 'zustand';
-import { useLive } from '../../document/live.ts';
-import {
-  Instrument,
-  type Identity,
-  type Limits,
-  type Quantity,
-  type Role,
-} from '../../instruments/driver.ts';
-import { InstrumentError } from '../../instruments/line.ts';
-import { openSerial } from '../../instruments/serial.ts';
-import { makeStandIns, openSocket } from '../../instruments/socket.ts';
+import { useLive } from '../document/live.ts';
+import { Instrument, type Identity, type Limits, type Quantity, type Role } from '../instruments/driver.ts';
+import { InstrumentError } from '../instruments/line.ts';
+import { openSerial } from '../instruments/serial.ts';
+import { makeStandIns, openSocket } from '../instruments/socket.ts';
 
 /** Where leads touch, as the stand-ins name it. */
 export type Place = string;

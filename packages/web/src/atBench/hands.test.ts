@@ -1,8 +1,9 @@
 import { demoThreads } from '@mile-thread/core';
 import { planOf } from '@mile-thread/core/bench';
 import { expect, it } from 'vitest';
-import { canRead, placeOf, placesOf } from './atBench.ts';
-import { packLimits } from './session.ts';
+import { placesOf } from './hands.ts';
+import { canRead, placeOf } from './readStep.ts';
+import { packLimits } from './connections.ts';
 
 const door = demoThreads().find((d) => d.name === 'Library door lock')!;
 const microscope = demoThreads().find((d) => d.name.includes('microscope'))!;

@@ -1,7 +1,7 @@
 import { LET_GO } from '@mile-thread/core/bench';
 import type { ThreadDocument } from '@mile-thread/core/model';
-import type { Quantity } from '../../instruments/driver.ts';
-import { attempt, change, driver, running, SETTLES, useBench, wait, type Place } from './session.ts';
+import type { Quantity } from '../instruments/driver.ts';
+import { attempt, change, driver, running, SETTLES, useBench, wait, type Place } from './connections.ts';
 
 const { getState: now } = useBench;
 
