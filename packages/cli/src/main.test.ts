@@ -167,6 +167,10 @@ describe('mile', () => {
     writeFileSync(path, encodeThread(sized));
     const table = (await mile(['size', path, 'Camera rail'])).stdout;
     expect(table).toMatch(/mean efficiency +9\d\.\d %/);
+    // A buck works down to its output over its largest duty, and what is lost on the way.
+    const [, least] = /works down to +([\d.]+) V at [\d.]+ m?A, by its duty/.exec(table)!;
+    expect(Number(least)).toBeGreaterThan(stage.outputVolts / stage.maxDuty!);
+    expect(Number(least)).toBeLessThan((1.05 * stage.outputVolts) / stage.maxDuty!);
     expect(table).toMatch(/Inductor, peak( +[\d.]+ m?A){3} .* A +\d+ %\n/);
     expect(
       JSON.parse((await mile(['size', path, 'camera-rail', '--json'])).stdout).figures.length,
@@ -224,6 +228,17 @@ describe('mile', () => {
     expect(alike.fromFirst).toBeCloseTo(0.05, 6);
     const apart = JSON.parse((await mile(['formula', 'diode-or', 'second=4.5', ...or])).stdout);
     expect(apart.fromFirst).toBeCloseTo(0.1, 4);
+    // 8.4 V full and 0.5 V above it: 9 V less 0.3 V in the cable at its limit is too little, 12 V is asked for.
+    const pack = ['pack=7.4', 'full=8.4', 'amps=2', 'wire=0.1', 'at5=3', 'at9=3', 'at12=3', 'at20=2.25'];
+    const ask = JSON.parse((await mile(['formula', 'contract', ...pack, '--json'])).stdout);
+    expect(ask.volts).toBe(12);
+    // 12 V − 0.1 Ω·I gives 2 A · 7.4 V by 90 %.
+    expect(ask.sourceAmps * (12 - 0.1 * ask.sourceAmps)).toBeCloseTo((2 * 7.4) / 0.9, 9);
+    expect(
+      JSON.parse(
+        (await mile(['formula', 'contract', 'pack=7', 'full=8.4', 'amps=2', 'at5=3', '--json'])).stdout,
+      ).volts,
+    ).toBeNull();
     for (const words of [
       ['nothing'],
       ['toroid', 'al=49n'],

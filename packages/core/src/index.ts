@@ -23,7 +23,7 @@ export {
   recordsFromRows,
   type ReadRecords,
 } from './io/records.ts';
-export { encodeShelf, parseThreadFile, readThreadFile, type ReadThreads } from './io/threadFile.ts';
+export { encodeShelf, readThreadFile, type ReadThreads } from './io/threadFile.ts';
 export { seriesCsv } from './io/seriesCsv.ts';
 export { cellCurve, halfOhms, restSoc, type CellCurve } from './sizing/cellCurve.ts';
 export { efficiencyMap, type EfficiencyMap, type MapRange } from './sizing/efficiencyMap.ts';
@@ -39,7 +39,7 @@ export type { Airs } from './sizing/heat.ts';
 export { gaugeReading, suggestGauge, type GaugeLevel, type GaugeReading } from './sizing/gauge.ts';
 export { inputCurve, type InputCurve } from './sizing/inputs.ts';
 export { stageLibrary } from './sizing/library.ts';
-export { limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';
+export { leastInputOverRun, limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';
 export { frequencyTrade, type TradePoint } from './sizing/trade.ts';
 export { reach, type Crossing, type RailWish, type Way } from './sizing/reach.ts';
 export { refusalWords } from './checks/refusalWords.ts';

@@ -4,7 +4,6 @@ export type { Conditions } from './plant/conditions.ts';
 export { plantKey, readingsKey, threadKey } from './plant/key.ts';
 export { finish } from './numeric/finish.ts';
 export { heldModes, type HeldMode } from './run/held.ts';
-export { runMany, type Candidate } from './run/batch.ts';
 export { idleBudget, type Cut, type IdleBudget } from './run/idleBudget.ts';
 export { cycleAt, type OneCycle } from './run/oneCycle.ts';
 export { worstInstants, type WorstInstant } from './run/reading/worst.ts';

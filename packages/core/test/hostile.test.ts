@@ -1,14 +1,6 @@
 import { expect, it } from 'vitest';
-import {
-  decodeThread,
-  demoThreads,
-  encodeShelf,
-  parseThreadFile,
-  recordRows,
-  recordsFromRows,
-  stageLibrary,
-} from './core.ts';
-import { LARGE, randomFrom, tryHostile } from './hostile.ts';
+import { decodeThread, demoThreads, encodeShelf, recordRows, recordsFromRows, stageLibrary } from './core.ts';
+import { LARGE, randomFrom, tryHostile, whole } from './hostile.ts';
 
 it('reads or refuses in good order whatever it is given, and leaves Object.prototype alone', () => {
   const born = Object.getOwnPropertyNames(Object.prototype).sort();
@@ -28,7 +20,7 @@ it('refuses by name a heading that reaches for what every object has', () => {
 for (const name of ['__proto__', 'constructor', 'toString']) {
   it(`does not take ${name} for a field`, () => {
     const text = JSON.stringify(demoThreads()[0]).replace('"goals":{', `"goals":{"${name}":{},`);
-    const [broken] = parseThreadFile(text, 'x').refused;
+    const [broken] = whole(text, 'x').refused;
     expect(broken!.issues).toMatchObject([{ code: 'unknownField', path: `goals.${name}` }]);
   });
 }
@@ -44,12 +36,12 @@ it('lets the good threads of a file in and names the broken one', () => {
   const [a, b] = demoThreads();
   const shelf = JSON.parse(encodeShelf([a!, b!])) as { threads: { version: number; name: string }[] };
   shelf.threads[0]!.version = 99;
-  const read = parseThreadFile(JSON.stringify(shelf), 'shelf.json');
+  const read = whole(JSON.stringify(shelf), 'shelf.json');
   expect(read.threads).toEqual([b]);
   expect(read.refused).toMatchObject([{ name: a!.name, issues: [{ code: 'version' }] }]);
-  const newer = parseThreadFile(JSON.stringify({ ...shelf, version: 2 }), 'shelf.json');
+  const newer = whole(JSON.stringify({ ...shelf, version: 2 }), 'shelf.json');
   expect(newer.refused[0]!.issues[0]!.allowed).toContain('newer Mile Thread');
-  const empty = parseThreadFile(JSON.stringify({ ...shelf, threads: [] }), 'shelf.json');
+  const empty = whole(JSON.stringify({ ...shelf, threads: [] }), 'shelf.json');
   expect(empty.refused[0]!.issues[0]!.given).toBe('an empty list');
 });
 

@@ -9,13 +9,17 @@ import {
   parseQuantity,
   parseCells,
   parseRecords,
-  parseThreadFile,
+  readThreadFile,
   readLossTable,
   recordRows,
   recordsFromRows,
   stageLibrary,
   type Issue,
 } from './core.ts';
+import { finish } from '../src/numeric/finish.ts';
+
+/** A thread file read to its end in one go. */
+export const whole = (text: string, name: string) => finish(readThreadFile(text, name));
 
 /** mulberry32: the same inputs on every machine. From memory. */
 export function randomFrom(seed: number): () => number {
@@ -133,7 +137,7 @@ export function tryHostile(random: () => number): string | undefined {
     case 0:
     case 1: {
       const text = damaged(kind === 0 ? threads[Math.floor(random() * threads.length)]! : shelf, random);
-      const read = parseThreadFile(text, 'a file');
+      const read = whole(text, 'a file');
       for (const doc of read.threads) {
         const again = decodeThread(JSON.parse(encodeThread(doc)));
         if (!again.ok) return `refused again after it was written: ${JSON.stringify(again.issues[0])}`;
@@ -180,10 +184,10 @@ function first(faults: readonly (string | undefined)[]): string | undefined {
 
 /** Large inputs, each by what it is: what used to take minutes, or the stack. */
 export const LARGE: Record<string, () => unknown> = {
-  'nested 100,000 deep': () => parseThreadFile(`${'[{"a":'.repeat(50_000)}`, 'x'),
+  'nested 100,000 deep': () => whole(`${'[{"a":'.repeat(50_000)}`, 'x'),
   'nested 5,000 deep in a field': () => {
     const deep = `${'['.repeat(5000)}${']'.repeat(5000)}`;
-    return parseThreadFile(threads[0]!.replace('"hours": ', `"hours": ${deep}, "h": `), 'x');
+    return whole(threads[0]!.replace('"hours": ', `"hours": ${deep}, "h": `), 'x');
   },
   '3,000 stages': () => {
     const doc = structuredClone(demo[0]!);

@@ -1,4 +1,10 @@
-import { mostOutputOverRun, stageEnvelope, type Envelope, type Figure } from '@mile-thread/core';
+import {
+  leastInputOverRun,
+  mostOutputOverRun,
+  stageEnvelope,
+  type Envelope,
+  type Figure,
+} from '@mile-thread/core';
 import { isConverter, type Stage, type ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
@@ -30,7 +36,17 @@ export function sizeText(doc: ThreadDocument, run: RunResult, stage: Stage): str
 function mostLine(doc: ThreadDocument, run: RunResult, stage: Stage): [string, string][] {
   const most = mostOutputOverRun(doc, run, stage.id);
   if (!most) return [];
+  const least = leastInputOverRun(doc, run, stage.id);
+  const lowest: [string, string][] = least
+    ? [
+        [
+          'works down to',
+          `${quantity(least.least, 'V')} at ${quantity(least.asked, 'A')}, by its ${least.by}`,
+        ],
+      ]
+    : [];
   return [
+    ...lowest,
     ['most it can give', `${quantity(most.amps, 'A')} at ${quantity(most.vin, 'V')}, by its ${most.by}`],
   ];
 }
@@ -76,5 +92,5 @@ function clock(seconds: number): string {
 export function sizeJson(doc: ThreadDocument, run: RunResult, stage: Stage): string {
   const most = mostOutputOverRun(doc, run, stage.id);
   const finite = (_: string, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? null : v);
-  return `${JSON.stringify({ stage: stage.id, ...stageEnvelope(doc, run, stage.id), most }, finite, 2)}\n`;
+  return `${JSON.stringify({ stage: stage.id, ...stageEnvelope(doc, run, stage.id), most, least: leastInputOverRun(doc, run, stage.id) }, finite, 2)}\n`;
 }

@@ -17,7 +17,7 @@ import { fadeAfter } from './fade.ts';
 import { drawn, figuresOf } from './figures.ts';
 import { drawHours, rangeOf, type Drawn } from './range.ts';
 import { normalQuantile, randomOf } from '../numeric/random.ts';
-import { firstOrder } from './firstOrder.ts';
+import { deviationOf, FirstOrder, type Ranged } from './firstOrder.ts';
 import { sharesOf } from './shares.ts';
 import { scoresOf, type Spread } from './spread.ts';
 import { reaching, summaryOf } from './summary.ts';
@@ -75,16 +75,22 @@ describe('what to believe, against a million draws of a closed form elsewhere', 
       });
       const { p10, p50, p90, mean, deviation } = summaryOf(values);
       const { shares, explained } = sharesOf(scores, values, spreads);
-      const quick = firstOrder(result, spreads);
+      const quick = new FirstOrder([result(new Float64Array(spreads.length))]);
+      // A small step to either side: the case is of slopes.
+      const own = spreads.map((s, k) => {
+        const side = (by: number) => [result(new Float64Array(spreads.length).fill(by, k, k + 1))];
+        return quick.add(side(-0.02), side(0.02), 0.04 / deviationOf(s))[0]!;
+      });
+      const [{ value, p10: low, p90: high }] = quick.ranges() as [Ranged];
       const totals = shares.map((s) => s.total);
       meets(c, {
-        nominal: quick.nominal,
+        nominal: value,
         mean,
         standard_deviation: deviation,
         p10_p50_p90: [p10, p50, p90],
-        first_order_standard_deviation: quick.deviation,
-        first_order_shares: quick.shares,
-        first_order_p10_p90: [quick.p10, quick.p90],
+        first_order_standard_deviation: Math.sqrt(quick.variance[0]!),
+        first_order_shares: own.map((v) => v / quick.variance[0]!),
+        first_order_p10_p90: [low, high],
         sobol_first_order: shares.map((s) => s.first),
         sobol_total: totals,
         most_important: rows[totals.indexOf(Math.max(...totals))]![0],

@@ -4,10 +4,15 @@ import { USUAL_TOLERANCES } from '../model/belief.ts';
 import type { Grade } from '../model/grade.ts';
 import type { Load } from '../model/load.ts';
 import type { Conditions } from '../plant/conditions.ts';
-import type { Candidate } from '../run/batch.ts';
 import { stageGrade } from '../run/reading/grades.ts';
 import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
 import type { Spread } from './spread.ts';
+
+/** A thread with its figures off by something, and the conditions it is run under where they are not its own. */
+export interface Drawn {
+  doc: ThreadDocument;
+  conditions?: Partial<Conditions>;
+}
 
 /** What kind of figure may be off. */
 export const FIGURES = ['capacity', 'resistance', 'selfDischarge', 'loss', 'ownDraw', 'draw'] as const;
@@ -67,7 +72,7 @@ export function drawn(
   figures: readonly Figure[],
   scores: ArrayLike<number>,
   under: Partial<Conditions> = {},
-): Candidate {
+): Drawn {
   const factors = new Map(figures.map((f, k) => [f.id, factorOf(f, scores[k]!)]));
   const by = (element: string, kind: FigureKind) => factors.get(`${element}.${kind}`) ?? 1;
   return {

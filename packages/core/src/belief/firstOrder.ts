@@ -1,45 +1,48 @@
 import type { Spread } from './spread.ts';
 
-/** A quick first picture: what a result would do if it were a straight line of its figures. */
-export interface FirstOrder {
-  nominal: number;
-  deviation: number;
-  /** those 10 and 90 % would not reach, were it normal */
-  p10: number;
-  p90: number;
-  /** share of the variance each figure would carry */
-  shares: number[];
+/** Standard deviations to the 90 % quantile of a normal distribution. */
+export const NINETY = 1.2815515655446004;
+
+/** Deviation of a score: an even one of −1…1 has a variance of a third. */
+export function deviationOf({ distribution }: Spread): number {
+  return distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
 }
 
-/** Step of a score to either side. */
-const STEP = 0.02;
-/** Standard deviations to the 90 % quantile of a normal distribution. */
-const NINETY = 1.2815515655446004;
+/** A result, and what it may be off by: those 10 and 90 % would not reach, were it normal. */
+export interface Ranged {
+  value: number;
+  p10: number;
+  p90: number;
+}
 
 /**
- * First order: the variance is the sum of squares of slope times deviation. Textbook (propagation of uncertainty).
- * @param result of scores, 0 each being the figures as stated; asked twice for each figure and once more
+ * What many results of the same figures may be off by, to the first order: the variance is the sum of squares of slope times
+ * deviation, as if each result were a straight line of its figures. Textbook (propagation of uncertainty).
  */
-export function firstOrder(result: (scores: Float64Array) => number, spreads: readonly Spread[]): FirstOrder {
-  const at = new Float64Array(spreads.length);
-  const nominal = result(at);
-  const parts = spreads.map(({ distribution }, k) => {
-    const side = (by: number) => {
-      at[k] = by;
-      return result(at);
-    };
-    const slope = (side(STEP) - side(-STEP)) / (2 * STEP);
-    at[k] = 0;
-    // An even score of −1…1 has a variance of a third.
-    return slope ** 2 * (distribution === 'normal' ? 1 : 1 / 3);
-  });
-  const variance = parts.reduce((sum, v) => sum + v, 0);
-  const deviation = Math.sqrt(variance);
-  return {
-    nominal,
-    deviation,
-    p10: nominal - NINETY * deviation,
-    p90: nominal + NINETY * deviation,
-    shares: parts.map((v) => (variance > 0 ? v / variance : 0)),
-  };
+export class FirstOrder {
+  /** variance of each result so far */
+  readonly variance: number[];
+
+  /** @param middle results with the figures as stated */
+  constructor(readonly middle: readonly number[]) {
+    this.variance = middle.map(() => 0);
+  }
+
+  /**
+   * Count a figure in.
+   * @param low, high results with it at either side, the others as stated @param apart deviations of it between both sides
+   * @returns variance that it brings to each result
+   */
+  add(low: readonly number[], high: readonly number[], apart: number): number[] {
+    const own = high.map((v, k) => ((v - low[k]!) / apart) ** 2);
+    own.forEach((v, k) => (this.variance[k]! += v));
+    return own;
+  }
+
+  ranges(): Ranged[] {
+    return this.middle.map((value, k) => {
+      const ten = NINETY * Math.sqrt(this.variance[k]!);
+      return { value, p10: value - ten, p90: value + ten };
+    });
+  }
 }

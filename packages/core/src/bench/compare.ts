@@ -1,8 +1,7 @@
+import { NINETY } from '../belief/firstOrder.ts';
 import type { BenchReading } from '../model/readings.ts';
 import type { InstrumentKind, PlanStep } from './step.ts';
 
-/** Deviations between 10 and 90 % of a normal distribution. */
-const TEN_TO_NINETY = 2.563103;
 /** Accuracy of an instrument of which nothing is said, as a share of the reading. Common practice, no source: a hand-held meter. */
 export const USUAL_ACCURACY: Readonly<Record<InstrumentKind, number>> = {
   eyes: 0,
@@ -39,7 +38,7 @@ export function compare(step: PlanStep, readings: readonly BenchReading[]): Comp
   const { predicted } = step;
   const error = (r: BenchReading) => (r.accuracy ?? USUAL_ACCURACY[step.instrument]) * Math.abs(r.value);
   const read = Math.hypot(...own.map(error)) / count;
-  const known = (predicted.p90 - predicted.p10) / TEN_TO_NINETY;
+  const known = (predicted.p90 - predicted.p10) / (2 * NINETY);
   const off = (value - predicted.value) / Math.max(Math.hypot(read, known), 1e-12);
   const [least, most] = [Math.min(...own.map((r) => r.value)), Math.max(...own.map((r) => r.value))];
   const apart = most - least > AT_ODDS * Math.SQRT2 * Math.max(...own.map(error));

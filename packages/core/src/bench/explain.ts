@@ -5,7 +5,7 @@ import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { BenchFigure } from './direct.ts';
 import { problemOf, type Observation, type Problem } from './observations.ts';
 import type { Observed } from './predict.ts';
-import { TEN } from './steps/kind.ts';
+import { NINETY } from '../belief/firstOrder.ts';
 import type { Predicted } from './step.ts';
 
 /** Score to either side at which slopes are taken. */
@@ -211,7 +211,7 @@ function toldOf({
     };
   });
   const wide = (variance: number, value: number): Predicted => {
-    const ten = TEN * Math.sqrt(Math.max(0, variance));
+    const ten = NINETY * Math.sqrt(Math.max(0, variance));
     return { value, p10: value - ten, p90: value + ten };
   };
   const before = alongRun(first).reduce((s, slope, k) => s + slope ** 2 / prior[k]!, 0);

@@ -1,4 +1,5 @@
 import { drawn, figuresOf } from '../belief/figures.ts';
+import { deviationOf, FirstOrder } from '../belief/firstOrder.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { Allowance } from '../numeric/allowance.ts';
 import type { Conditions } from '../plant/conditions.ts';
@@ -11,7 +12,7 @@ import { CellState, pathAmps } from '../run/step/state.ts';
 import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import { courseOf, type Course } from './course.ts';
 import type { Predicted } from './step.ts';
-import { TEN, type Full, type Shown } from './steps/kind.ts';
+import type { Full, Shown } from './steps/kind.ts';
 import { STEP_KINDS } from './steps/registry.ts';
 
 /** What is asked of a thread as its figures stand: by the id of a step. */
@@ -80,28 +81,23 @@ export function predictions(doc: ThreadDocument): Predictions {
     course.end / SECONDS_PER_HOUR,
   ];
   const middle = all(stated);
-  const variance = middle.map(() => 0);
+  const spread = new FirstOrder(middle);
   // Where there is no room for both sides of each figure, one has to do; where most would stay out, what the rest may be off by
   // is no range, and all do.
   const room = allowance.holds(effort - allowance.left);
   const both = room >= 2 * figures.length;
   const none = room < figures.length / 2;
   let leftOut = 0;
-  figures.forEach(({ distribution }, k) => {
+  figures.forEach((figure, k) => {
     if (none || allowance.spent) return void leftOut++;
-    // An even score of −1…1 has a deviation of the root of a third.
-    const one = distribution === 'normal' ? 1 : Math.sqrt(1 / 3);
+    const one = deviationOf(figure);
     const low = both ? all(at(k, -one)) : middle;
     const high = all(at(k, one));
     // A run cut short says nothing of what it comes to.
     if (allowance.spent) return void leftOut++;
-    const sides = both ? 2 : 1;
-    for (let i = 0; i < variance.length; i++) variance[i]! += ((high[i]! - low[i]!) / sides) ** 2;
+    spread.add(low, high, both ? 2 : 1);
   });
-  const told = middle.map((value, k): Predicted => {
-    const ten = TEN * Math.sqrt(variance[k]!);
-    return { value, p10: value - ten, p90: value + ten };
-  });
+  const told: Predicted[] = spread.ranges();
   const steps = new Map([...stated.values.keys()].map((id, k) => [id, told[k]!]));
   const volts = told.slice(stated.values.size, -1);
   const end = told.at(-1)!;

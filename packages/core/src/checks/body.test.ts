@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { load, seriesOhms, thread } from '../../test/build.ts';
+import { cellWattHours } from '../body/pack.ts';
 import { CELL_LIBRARY } from '../cells/library.ts';
 import type { Goals, ThreadDocument } from '../model/thread.ts';
 import { simulate } from '../run/rundown.ts';
@@ -43,6 +44,18 @@ describe('a pack against its room, its mass, its way', () => {
     const flies = (parallel: number, byAir = true) =>
       said(pack(byAir ? { byAir } : {}, 1, { parallel }), 'carriage:cells')?.severity;
     expect([flies(2), flies(4), flies(6), flies(6, false)]).toEqual([undefined, 'tight', 'fails', undefined]);
+  });
+
+  it('notes a cell above 20 Wh, which is shipped by the full rules whatever the pack holds', () => {
+    // 3.6 V a cell
+    const ships = (capacityAh: number, byAir = true) =>
+      said(pack(byAir ? { byAir } : {}, 1, { cell: { ...cell, capacityAh } }), 'shipment:cells')?.severity;
+    const edge = 20 / (cellWattHours(cell) / cell.capacityAh);
+    expect([ships(0.99 * edge), ships(1.01 * edge), ships(1.01 * edge, false)]).toEqual([
+      undefined,
+      'note',
+      undefined,
+    ]);
   });
 });
 

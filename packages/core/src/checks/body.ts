@@ -1,4 +1,4 @@
-import { AIR_ASK, AIR_FREE } from '../body/carriage.ts';
+import { AIR_ASK, AIR_FREE, CELL_LIMIT } from '../body/carriage.ts';
 import { packBody } from '../body/pack.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
@@ -11,7 +11,7 @@ export const SIDE_WORDS = ['length', 'width', 'height'] as const;
 export function body({ doc }: CheckContext): Said[] {
   const { room, mass: most, byAir } = doc.goals;
   if (!room && most === undefined && !byAir) return [];
-  const { fit, mass, wh, air } = packBody(doc.pack, room);
+  const { fit, mass, wh, cellWh, air } = packBody(doc.pack, room);
   const { series, parallel } = doc.pack;
   const found: Said[] = [];
   if (fit && !fit.fits) {
@@ -47,6 +47,16 @@ export function body({ doc }: CheckContext): Said[] {
       title: `${formatQuantity(wh, 'Wh', 3)} ${asks ? 'by air only if the airline agrees' : 'do not travel with a passenger'}`,
       reason: `Up to ${AIR_FREE} Wh a battery commonly goes along, up to ${AIR_ASK} Wh if the airline agrees, beyond that not. Rules change and carriers differ: ask yours.`,
       excess: wh / (asks ? AIR_FREE : AIR_ASK),
+    });
+  }
+  if (byAir && cellWh > CELL_LIMIT) {
+    found.push({
+      id: 'shipment:cells',
+      severity: 'note',
+      element: 'cells',
+      title: `A cell holds ${formatQuantity(cellWh, 'Wh', 3)}: it is shipped by the full rules`,
+      reason: `Up to ${CELL_LIMIT} Wh a cell, lithium batteries are commonly sent by simplified rules; a larger one needs all of them, whatever the pack holds. Rules change: ask the carrier.`,
+      excess: cellWh / CELL_LIMIT,
     });
   }
   return found;

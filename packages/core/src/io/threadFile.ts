@@ -23,18 +23,10 @@ export function encodeShelf(docs: readonly ThreadDocument[]): string {
 }
 
 /**
- * Read a file of one thread or of a whole shelf. One that is broken keeps none of the others out.
+ * Read a file of one thread or of a whole shelf, bit by bit: yields how far it is, 0…1; between two yields it may be left. One
+ * that is broken keeps none of the others out.
  * @param name of the file: what a broken thread without a name of its own is called by
  */
-export function parseThreadFile(text: string, name: string): ReadThreads {
-  const reading = readThreadFile(text, name);
-  for (;;) {
-    const { done, value } = reading.next();
-    if (done) return value;
-  }
-}
-
-/** The same bit by bit: yields how far it is, 0…1; between two yields it may be left. */
 export function* readThreadFile(text: string, name: string): Generator<number, ReadThreads, undefined> {
   const refuse = (code: string, path: string, given: string, allowed: string): ReadThreads => ({
     threads: [],

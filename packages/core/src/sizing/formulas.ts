@@ -1,3 +1,4 @@
+import { chooseContract } from '../charging/contracts.ts';
 import { varianceShares } from '../charging/volts.ts';
 import { class1Resistance, class5Resistance } from '../conductors/iec60228.ts';
 import { onderdonk, preece } from '../conductors/fuse.ts';
@@ -40,6 +41,9 @@ const input = (key: string, unit: string, about: string, more: Partial<FormulaIn
   ...figure(key, unit, about),
   ...more,
 });
+
+/** [V] that sources with contracts commonly offer. Common practice, no source. */
+const CONTRACTS = [5, 9, 12, 15, 20] as const;
 
 const CONVERTER = [
   input('vin', 'V', 'input volts'),
@@ -134,6 +138,42 @@ export const FORMULAS: readonly Formula[] = [
       const { deviation, shares } = varianceShares(divider);
       const volts = divider.reference * (1 + divider.top / divider.bottom);
       return { volts, deviation, ofReference: shares[0], ofTop: shares[1], ofBottom: shares[2] };
+    },
+  },
+  {
+    name: 'contract',
+    about: 'which contract to ask a source for, where a step-down charger is behind a cable',
+    source: 'Kirchhoff and power balance',
+    inputs: [
+      ...CONTRACTS.map((volts) =>
+        input(`at${volts}`, 'A', `current it offers at ${volts} V`, { usual: 0, least: 0 }),
+      ),
+      input('pack', 'V', 'volts of the pack now'),
+      input('full', 'V', 'volts of the pack when full'),
+      input('amps', 'A', 'charge current that is wanted'),
+      input('headroom', 'V', 'what the charger needs above the pack', { usual: 0.5, least: 0 }),
+      input('wire', 'Ω', 'cable, there and back', { usual: 0, least: 0 }),
+      input('efficiency', '', 'efficiency of the charger, 0 to 1', { usual: 0.9, most: 1 }),
+      input('share', '', 'part of what is offered that is used at most', { usual: 1, most: 1 }),
+    ],
+    outputs: [
+      figure('volts', 'V', 'ask for it'),
+      figure('sourceAmps', 'A', 'what is then taken of it'),
+      figure('inputVolts', 'V', 'at the charger'),
+      figure('chargeAmps', 'A', 'into the pack'),
+    ],
+    of(given) {
+      const { pack, full, amps, headroom, wire, efficiency, share } = given;
+      const best = chooseContract({
+        offers: CONTRACTS.flatMap((volts) => {
+          const offered = given[`at${volts}`]!;
+          return offered > 0 ? [{ volts, amps: offered }] : [];
+        }),
+        ...{ wire: wire!, full: full!, headroom: headroom!, wanted: amps! },
+        ...{ volts: pack!, efficiency: efficiency!, share: share! },
+      });
+      const { volts = NaN, sourceAmps = NaN, inputVolts = NaN, chargeAmps = NaN } = best ?? {};
+      return { volts, sourceAmps, inputVolts, chargeAmps };
     },
   },
   boundary('buck-edge', 'buck', 'where a buck leaves continuous conduction'),

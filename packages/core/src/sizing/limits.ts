@@ -1,4 +1,5 @@
 import { isConverter } from '../model/kinds/registry.ts';
+import type { StageParts } from '../model/parts.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { readingOf } from '../run/reading/reading.ts';
 import type { RunResult } from '../run/account/result.ts';
@@ -89,6 +90,12 @@ export function leastInput(
   return { duty, peak, least: Math.max(duty, peak), by: peak > duty ? 'peak limit' : 'duty' };
 }
 
+/** The least input that carries what is asked of a stage at the most over a run. */
+export interface LeastOverRun extends LeastInput {
+  /** [A] */
+  asked: number;
+}
+
 /** What a stage could give, and what is asked of it, at an instant of a run. */
 export interface LimitPoint extends MostOutput {
   /** [s] [V] [A] */
@@ -109,11 +116,10 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
   const stage = doc.stages[k];
   if (!stage || !isConverter(stage) || !stage.parts) return [];
   const { air } = surroundingsOf(doc);
-  const { inductor, integrated, thermalResistance, maxJunction } = stage.parts;
+  const { integrated, thermalResistance, maxJunction } = stage.parts;
   const law = partsLaw(stage);
   const bounds: Bounds = {
-    peak: law.bridge.peakLimit,
-    saturation: inductor.saturationCurrent ?? Infinity,
+    ...currentsOf(law, stage.parts),
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
   };
@@ -133,4 +139,28 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
 export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: string): LimitPoint | undefined {
   const points = limitsOverRun(doc, run, id);
   return points.length === 0 ? undefined : points.reduce((a, b) => (b.amps < a.amps ? b : a));
+}
+
+/** [A] that the current of its inductor must stay within. */
+function currentsOf({ bridge }: PartsLaw, { inductor }: StageParts): { peak: number; saturation: number } {
+  return { peak: bridge.peakLimit, saturation: inductor.saturationCurrent ?? Infinity };
+}
+
+/** How low an input a stage with parts works from at the most that a run asks of it; undefined where it is not looked at. */
+export function leastInputOverRun(doc: ThreadDocument, run: RunResult, id: string): LeastOverRun | undefined {
+  const points = limitsOverRun(doc, run, id);
+  const stage = doc.stages.find((s) => s.id === id);
+  if (points.length === 0 || !stage || !isConverter(stage) || !stage.parts) return undefined;
+  const asked = Math.max(...points.map((p) => p.asked));
+  if (!(asked > 0)) return undefined;
+  const law = partsLaw(stage);
+  const { peak, saturation } = currentsOf(law, stage.parts);
+  const found = leastInput(
+    law,
+    stage.outputVolts,
+    asked,
+    Math.min(peak, saturation),
+    limitsOf(stage).maxInput,
+  );
+  return found.least > 0 ? { ...found, asked } : undefined;
 }

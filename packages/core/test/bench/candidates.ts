@@ -1,7 +1,9 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { compile, demoThreads, findings, runPlant, type Stage, type ThreadDocument } from '../core.ts';
 import { SharedPaths } from '../../src/plant/compile.ts';
-import { CHUNKS } from '../../src/run/batch.ts';
+
+/** Candidates run in one go before they are handed over: a few at first, then more each time. */
+const CHUNKS = { first: 4, growth: 4, most: 128 } as const;
 
 /**
  * One of two workers over alternatives of the demo thread with stated losses: packs, cells' health, set points and

@@ -1,8 +1,9 @@
+import { NINETY } from '../../belief/firstOrder.ts';
 import { PACK as PACK_PLACE } from '../../model/thread.ts';
 import { readingOf } from '../../run/reading/reading.ts';
 import { scheduleOf } from '../../run/timeline/schedule.ts';
 import { formatDuration } from '../../units/formatQuantity.ts';
-import { around, MINUS, PACK, railOf, TEN, type Shown, type StepKind } from './kind.ts';
+import { around, MINUS, PACK, railOf, type Shown, type StepKind } from './kind.ts';
 
 /** [s] of the beginning in which dips are looked for, where nothing repeats. */
 const BEGINNING = 600;
@@ -43,7 +44,7 @@ export const dip: StepKind = {
           title: `${load.name}, lowest at its peak`,
           how: `The pack full, while ${load.name} draws its peak: the lowest volts where it is connected, with an oscilloscope or a meter that holds the least and is quicker than ${formatDuration(shortest / 3600)}.`,
           probes: [load.from === PACK_PLACE ? PACK : railOf(load.from), MINUS] as const,
-          predicted: around(value, Math.max(0.01 * value, (p90 - p10) / TEN)),
+          predicted: around(value, Math.max(0.01 * value, (p90 - p10) / NINETY)),
           settles: `Whether ${load.name} stays above ${load.range.min} V, and what leads and cells lose for that long.`,
         },
       ];

@@ -1,4 +1,5 @@
 import type { ThreadDocument } from '../../model/thread.ts';
+import { NINETY } from '../../belief/firstOrder.ts';
 import type { RunResult } from '../../run/account/result.ts';
 import type { InstrumentKind, Node, PlanPart, PlanStep, Predicted } from '../step.ts';
 
@@ -84,11 +85,8 @@ export const SOURCE: Node = { at: 'source' };
 export const CHARGER: Node = { at: 'charger' };
 export const railOf = (id: string): Node => ({ at: 'stage', id });
 
-/** Deviations between the middle and 10 % of a normal distribution. */
-export const TEN = 1.2815515655446004;
-
 /** @param within half the range in which 95 of 100 are */
 export function around(value: number, within: number): Predicted {
-  const ten = (TEN / 2) * within;
+  const ten = (NINETY / 2) * within;
   return { value, p10: value - ten, p90: value + ten };
 }
