@@ -41,7 +41,7 @@ export { inputCurve, type InputCurve } from './sizing/inputs.ts';
 export { stageLibrary } from './sizing/library.ts';
 export { leastInputOverRun, limitsOverRun, mostOutputOverRun, type LimitPoint } from './sizing/limits.ts';
 export { frequencyTrade, type TradePoint } from './sizing/trade.ts';
-export { reach, type Crossing, type RailWish, type Way } from './sizing/reach.ts';
+export { converts, reach, type Crossing, type RailWish, type Way } from './sizing/reach.ts';
 export { refusalWords } from './checks/refusalWords.ts';
 export { refusal, type Refusal } from './sizing/refusal.ts';
 export { bestImprovement, type Worth } from './sizing/worth.ts';

@@ -1,11 +1,12 @@
 import { NINETY } from '../belief/firstOrder.ts';
+import { METER } from '../logs/meter.ts';
 import type { BenchReading } from '../model/readings.ts';
 import type { InstrumentKind, PlanStep } from './step.ts';
 
 /** Accuracy of an instrument of which nothing is said, as a share of the reading. Common practice, no source: a hand-held meter. */
 export const USUAL_ACCURACY: Readonly<Record<InstrumentKind, number>> = {
   eyes: 0,
-  volts: 0.008,
+  volts: METER,
   amps: 0.015,
   clock: 0.005,
 };

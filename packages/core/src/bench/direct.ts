@@ -1,16 +1,14 @@
 import { sourceLaw } from '../charging/source.ts';
 import { sourceKind } from '../charging/sources/registry.ts';
-import { programmedRange } from '../charging/current.ts';
 import { stopVolts } from '../charging/volts.ts';
 import type { FigureKind } from '../belief/figures.ts';
 import type { Spread } from '../belief/spread.ts';
-import { USUAL_TOLERANCES } from '../model/belief.ts';
 import type { Grade } from '../model/grade.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
 import type { Source } from '../model/sources/registry.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import type { SetKind } from './steps/kind.ts';
-import { CUTOFF, setWithin, TRIP } from './within.ts';
+import { currentWithin, CUTOFF, droopWithin, endWithin, OPEN, setWithin, TRIP } from './within.ts';
 
 /** A figure of a thread, of the run-down's or one that is set. */
 export interface BenchFigure extends Spread {
@@ -29,9 +27,6 @@ export interface SetFigure {
   value: number;
   with(doc: ThreadDocument, value: number): ThreadDocument;
 }
-
-/** Share by which a source's open volts are off; 95 of 100 within. Common practice, no source. */
-const OPEN = 0.03;
 
 /** Everything of a thread that is set and can be read as it is. */
 export function setFigures(doc: ThreadDocument): SetFigure[] {
@@ -99,15 +94,14 @@ function chargingFigures({ charging }: ThreadDocument): SetFigure[] {
     })),
   );
   if (control.sense === 'output') {
-    const range = control.programming && programmedRange(control.programming).worst;
-    const within = range ? range.most / control.current - 1 : USUAL_TOLERANCES[stage.grade];
+    const within = currentWithin(charging) / control.current;
     found.push(
       set('chargeCurrent', control.current, within, (current) => ({ control: { ...control, current } })),
     );
   }
   if (control.terminate !== undefined) {
     found.push(
-      set('termination', control.terminate, USUAL_TOLERANCES[stage.grade], (terminate) => ({
+      set('termination', control.terminate, endWithin(charging) / control.terminate, (terminate) => ({
         control: { ...control, terminate },
       })),
     );
@@ -127,7 +121,7 @@ function sourceFigures(source: Source): SetFigure[] {
   });
   // A contract's volts are what was agreed on.
   const volts = sourceKind(source).agreed ? [] : [to('openVolts', open, OPEN)];
-  return droop > 0 ? [...volts, to('droop', droop, 2 * USUAL_TOLERANCES[source.grade])] : volts;
+  return droop > 0 ? [...volts, to('droop', droop, droopWithin(source))] : volts;
 }
 
 /** A source with other open volts or another droop. */

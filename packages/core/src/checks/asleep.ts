@@ -1,6 +1,7 @@
 import { lawIn } from '../loads/draws.ts';
 import type { Edit } from '../model/edit.ts';
 import { isRegulated, type Stage } from '../model/kinds/registry.ts';
+import { fullAtRest } from '../model/pack.ts';
 import { cycleSeconds, modeName } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { idleDraw } from '../run/idle.ts';
@@ -49,7 +50,7 @@ function lightLoad(c: CheckContext): Said[] {
   const { programme, modes = [] } = c.doc;
   if (!programme) return [];
   const whole = cycleSeconds(programme);
-  const volts = c.doc.pack.series * c.doc.pack.cell.ocv.volts.at(-1)!;
+  const volts = fullAtRest(c.doc.pack);
   const seen = new Set<string>();
   return modes.flatMap(({ id, name }): Said[] => {
     const share = programme.segments.reduce((sum, s) => sum + (s.mode === id ? s.seconds : 0), 0) / whole;

@@ -2,6 +2,7 @@ import type { Draws } from '../loads/draws.ts';
 import { isRegulated, STAGE_KINDS, type Regulated } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
 import { PACK } from '../model/thread.ts';
+import { converts } from '../sizing/reach.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
 import { unusedStageId, type CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
@@ -100,8 +101,9 @@ function ownSupply(c: CheckContext, load: Load): { action: Action } | Record<str
       : Number(((load.range.min + load.range.max) / 2).toPrecision(3));
   const end = doc.pack.series * doc.pack.cell.endVolts;
   const full = doc.pack.series * doc.pack.cell.fullVolts;
-  // By what the whole pack is to the rail: below it, above it, across it.
-  const kind = volts < 0.9 * end ? 'buck' : volts > 1.05 * full ? 'boost' : 'buckBoost';
+  // It is to be held apart from the others, also where the pack itself would do.
+  const { way } = converts(full, end, { volts, min: volts, max: volts });
+  const kind = way === 'direct' ? 'buckBoost' : way;
   const usual = STAGE_KINDS[kind].create(id, PACK, volts);
   const stage = {
     ...usual,

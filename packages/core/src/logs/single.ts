@@ -2,6 +2,7 @@ import type { Pack } from '../model/pack.ts';
 import { pchip } from '../numeric/pchip.ts';
 import { dischargeFit, inputFit, relaxFit, socFromRest, standbyFit, type Told } from './fits.ts';
 import type { Log } from './log.ts';
+import { METER } from './meter.ts';
 
 /** What a log by itself may be of. */
 export const LOG_KINDS = {
@@ -21,8 +22,6 @@ export interface LogFigure extends Partial<Told> {
   about: string;
 }
 
-/** [V] by which a meter is taken to be off. Common practice, no source. */
-const METER = 0.005;
 /** State of charge down to which it is told how long a standby lasts. */
 const LITTLE = 0.05;
 
@@ -71,7 +70,7 @@ export function logFigures(kind: LogKind, log: Log, pack: Pack, watts: ArrayLike
     }
     case 'relax': {
       const { volts, tau } = relaxFit(one);
-      const rested = socFromRest(ocv, volts.value, METER);
+      const rested = socFromRest(ocv, volts.value, METER * volts.value);
       return [
         figure('volts', 'V', 'of a cell, where it settles', volts),
         figure('tau', 's', 'in which the rest falls to 1/e', tau),

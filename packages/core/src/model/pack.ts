@@ -199,3 +199,8 @@ export const LIGHTS_NAME = 'Level lights';
 export function drainNamed(pack: Pack, element: string): Drain | undefined {
   return drainsOf(pack).find((_, k) => drainId(k) === element);
 }
+
+/** [V] a full pack rests at, by its cells' curve; [V] what it is charged to may be above. */
+export function fullAtRest({ cell, series }: Pick<Pack, 'cell' | 'series'>): number {
+  return series * Math.max(...cell.ocv.volts);
+}

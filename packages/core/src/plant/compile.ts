@@ -73,11 +73,16 @@ export function compile(doc: ThreadDocument, given: Partial<Conditions> = {}, sh
 /** A plant as it was when it was compiled, for another run. */
 export function startAgain({ path, doc, conditions }: Plant): void {
   path.reset();
-  if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
+  holdIn(path, doc, conditions);
+}
+
+/** Where one mode is held, its loads are what is on. */
+function holdIn(path: Path, { loads }: ThreadDocument, { mode }: Conditions): void {
+  if (mode !== undefined) path.setDraws(drawsIn(loads, mode));
 }
 
 /** A plant of what has been compiled. */
 export function plantOf(doc: ThreadDocument, conditions: Conditions, pack: PackPlant, path: Path): Plant {
-  if (conditions.mode !== undefined) path.setDraws(drawsIn(doc.loads, conditions.mode));
+  holdIn(path, doc, conditions);
   return { doc, conditions, pack, path, charger: undefined };
 }

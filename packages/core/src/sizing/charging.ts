@@ -9,6 +9,7 @@ import type { Source } from '../model/sources/registry.ts';
 import type { SupplySource } from '../model/sources/supply.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { sourceLaw } from '../charging/source.ts';
+import { TRIMMED } from '../charging/volts.ts';
 
 /** [Ω] of a source's own regulation; and what an adapter takes from the wall besides. Common practice, no source. */
 const DROOP = 0.1;
@@ -71,8 +72,6 @@ export function usualSources(): Source[] {
   ];
 }
 
-/** Share of full volts a charger is set to, so that a per cent too much is still none: 4.15 V of 4.2. Common practice, no source. */
-const TRIM = 4.15 / 4.2;
 /** Rate a pack is charged at where nothing is said. Common practice, no source. */
 const RATE = 0.5;
 /** Share of a source's power that a charger is set to use, and its efficiency. Common practice, no source. */
@@ -85,7 +84,7 @@ const HEADROOM = 1;
 export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
   const { cell, series, parallel } = doc.pack;
   const { open, limit } = sourceLaw(source);
-  const full = Number((TRIM * series * cell.fullVolts).toPrecision(4));
+  const full = Number((TRIMMED * series * cell.fullVolts).toPrecision(4));
   const empty = series * cell.endVolts;
   const wanted = Math.min(RATE, cell.chargeRate) * cell.capacityAh * parallel;
   const stage = chargerFor(open, full, empty, series);

@@ -47,10 +47,18 @@ export function reach(cell: CellRecord, series: number, parallel: number, rail: 
   const mostAmps = cell.dischargeRate * cell.capacityAh;
   const found = { full, empty, cellAmps, mostAmps };
   if (cellAmps > mostAmps) return { way: 'not', why: 'amps', ...found };
-  if (direct) return { way: 'direct', why: 'both', ...found };
-  if (rail.volts > BOOST_RATIO * empty) return { way: 'not', why: 'ratio', ...found };
-  if (BUCK_SHARE * empty >= rail.volts) return { way: 'buck', why: 'empty', ...found };
+  if (!direct && rail.volts > BOOST_RATIO * empty) return { way: 'not', why: 'ratio', ...found };
+  return { ...converts(full, empty, rail), ...found };
+}
+
+/** A way that there is. */
+type Converts = { way: Exclude<Way, 'not'>; why: 'both' | 'full' | 'empty' };
+
+/** By volts alone, which way there is from a pack that stands between two volts to a rail. @param full, empty [V] */
+export function converts(full: number, empty: number, rail: Omit<RailWish, 'watts'>): Converts {
+  if (full <= rail.max && empty >= rail.min) return { way: 'direct', why: 'both' };
+  if (BUCK_SHARE * empty >= rail.volts) return { way: 'buck', why: 'empty' };
   // A boost passes its input on where that is above its set volts: the rail must stand it.
-  if (full <= Math.max(rail.volts, rail.max)) return { way: 'boost', why: 'full', ...found };
-  return { way: 'buckBoost', why: 'both', ...found };
+  if (full <= Math.max(rail.volts, rail.max)) return { way: 'boost', why: 'full' };
+  return { way: 'buckBoost', why: 'both' };
 }

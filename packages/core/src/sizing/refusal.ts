@@ -1,3 +1,4 @@
+import { fullAtRest } from '../model/pack.ts';
 import { packBody } from '../body/pack.ts';
 import { CURRENT, loadLaw, POWER, RESISTANCE, type LoadLaw } from '../loads/current.ts';
 import { lawIn } from '../loads/draws.ts';
@@ -31,13 +32,8 @@ export function refusal(doc: ThreadDocument): Refusal | undefined {
   return byVolts(doc) ?? byCurrent(doc) ?? byMass(doc) ?? byRoom(doc);
 }
 
-/** [V] of a full pack, nothing drawn: what it never stands above. */
-function highestVolts({ pack }: ThreadDocument): number {
-  return pack.series * Math.max(...pack.cell.ocv.volts);
-}
-
 function byVolts(doc: ThreadDocument): Refusal | undefined {
-  const full = highestVolts(doc);
+  const full = fullAtRest(doc.pack);
   for (const [k, load] of doc.loads.entries()) {
     // What dims takes what it gets.
     if (!counts(doc.loads, k) || load.below === 'dims') continue;
@@ -73,7 +69,7 @@ function byCurrent(doc: ThreadDocument): Refusal | undefined {
   const limit = protection?.tripCurrent;
   // While a peak lasts a load may take less.
   if (limit === undefined || doc.loads.some((l) => l.peaks?.length)) return undefined;
-  const full = highestVolts(doc);
+  const full = fullAtRest(doc.pack);
   const wait = protection?.tripDelay ?? 0;
   for (const { mode, laws } of modesOf(doc, wait)) {
     const watts = doc.loads.reduce(

@@ -1,7 +1,6 @@
-import { programmedRange } from '../../charging/current.ts';
 import { stopVolts } from '../../charging/volts.ts';
-import { USUAL_TOLERANCES } from '../../model/belief.ts';
 import type { Charging } from '../../model/charging.ts';
+import { currentWithin, endWithin } from '../within.ts';
 import { around, CHARGER, MINUS, PACK, type StepKind } from './kind.ts';
 
 /** State of charge at which the charge current is read. */
@@ -53,16 +52,14 @@ export const chargeCurrent: StepKind = {
   steps({ charging }) {
     const control = controlOf(charging);
     if (!control) return [];
-    const { current, sense, programming } = control;
-    const range = programming && programmedRange(programming).worst;
-    const within = range ? range.most - current : USUAL_TOLERANCES[charging!.stage.grade] * current;
+    const { current, sense } = control;
     return [
       {
         id: 'charge:current',
         title: 'Charge current',
         how: `The pack half full: the ammeter between charger and pack${sense === 'input' ? '; it is set at the input' : ''}.`,
         probes: [CHARGER, PACK],
-        ...(sense === 'output' ? { predicted: around(current, within) } : {}),
+        ...(sense === 'output' ? { predicted: around(current, currentWithin(charging!)) } : {}),
         settles: 'Current the charger gives, and whether the source keeps up.',
       },
     ];
@@ -89,7 +86,7 @@ export const chargeEnd: StepKind = {
         title: 'Current at which it ends',
         how: 'Watch the last minutes: the current just before it falls to nothing.',
         probes: [CHARGER, PACK],
-        predicted: around(terminate, USUAL_TOLERANCES[charging!.stage.grade] * terminate),
+        predicted: around(terminate, endWithin(charging!)),
         settles: 'How full it is when it says so.',
       },
     ];

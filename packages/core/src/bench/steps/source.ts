@@ -1,6 +1,6 @@
 import { sourceLaw, sourceVolts } from '../../charging/source.ts';
-import { USUAL_TOLERANCES } from '../../model/belief.ts';
 import type { Source } from '../../model/sources/registry.ts';
+import { droopWithin, OPEN } from '../within.ts';
 import { around, MINUS, SOURCE, type StepKind } from './kind.ts';
 
 const CAUTION = 'Mains adapters stay closed; only their low side is touched.';
@@ -26,7 +26,7 @@ export const sourceOpen: StepKind = {
         title: `${source.name}, nothing on it`,
         how: 'Nothing connected: volts at its plug.',
         probes: [SOURCE, MINUS],
-        predicted: around(open, 0.03 * open),
+        predicted: around(open, OPEN * open),
         settles: 'Open volts of the source; with the next step its droop.',
         caution: CAUTION,
       },
@@ -46,7 +46,7 @@ export const sourceHalf: StepKind = {
     const { source } = charging;
     const law = sourceLaw(source);
     const half = halfOf(source);
-    const droop = 2 * USUAL_TOLERANCES[source.grade] * law.droop * half;
+    const droop = droopWithin(source) * law.droop * half;
     return [
       {
         id: 'source:half',

@@ -1,5 +1,5 @@
 import { CHEMISTRIES, chemistryOf } from '../../model/chemistries/registry.ts';
-import { asBought, beginsAnew, setForWorst } from '../../charging/volts.ts';
+import { asBought, beginsAnew, setForWorst, TRIMMED } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
 import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
@@ -94,6 +94,7 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
   const { series, cell } = doc.pack;
   const { most, set, from } = stop!;
   const to = floor3(setForWorst(stop!, full));
+  const byMeter = floor3(full * TRIMMED);
   const why =
     from === 'trimmed' ? 'by meter and drift' : from === 'divider' ? 'by its parts' : 'by 1 %, as usual';
   return {
@@ -107,9 +108,9 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
       from === 'trimmed' || asBought(charging)!.most <= full
         ? { label: `Trim to ${V(to)}`, edits: setVolts(to) }
         : {
-            label: `Trim to ${V(floor3(Math.min(to, full * TRIM)))} by a meter`,
+            label: `Trim to ${V(byMeter)} by a meter`,
             edits: [
-              ...setVolts(floor3(full * TRIM)),
+              ...setVolts(byMeter),
               {
                 op: charging.control!.trimmed ? 'replace' : 'add',
                 path: ['charging', 'control', 'trimmed'],
@@ -120,14 +121,11 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
   };
 }
 
-/** Share of full volts a fixed charger is trimmed to: 4.14 V of 4.2. Common practice, no source. */
-const TRIM = 4.14 / 4.2;
-
 function neverFull({ doc, charging, result }: ChargeContext, reached: number, full: number): Said {
   const { series } = doc.pack;
   const { diode, stage } = charging;
   const lost = diode && diode.volts > 0.01 * full;
-  const wanted = full * TRIM + (diode?.volts ?? 0);
+  const wanted = full * TRIMMED + (diode?.volts ?? 0);
   return {
     id: 'charge-low:charger',
     severity: reached < 0.9 * full ? 'fails' : 'tight',

@@ -63,7 +63,7 @@ export function sources(doc: ThreadDocument): TriedSource[] {
       end: { time: end.time, reason: end.reason, soc: end.soc, ...(end.keeps ? { keeps: end.keeps } : {}) },
       celsius: hottest?.celsius,
       worst,
-      course: courseOf(new Reading(series), end.time),
+      course: chargeCourse(new Reading(series), end.time),
     };
   });
 }
@@ -85,7 +85,7 @@ const OF_SOURCE = new Set([
   'precharge-timer',
 ]);
 
-function courseOf(rows: Reading, until: number) {
+function chargeCourse(rows: Reading, until: number) {
   const time = Array.from({ length: POINTS + 1 }, (_, k) => (until * k) / POINTS);
   const at = time.map((t) => rows.rowAt(t));
   const most = Math.max(1e-9, ...at.map((r) => rows.of(r, 'outAmps')));

@@ -1,3 +1,4 @@
+import { converts } from '@mile-thread/core';
 import {
   FORMAT,
   PACK,
@@ -42,14 +43,8 @@ export function startThread({ name, volts, amps, range, hours, cell }: Start): T
     Math.min(MOST_PARALLEL, Math.ceil(wattHours / (series * mean * cell.capacityAh))),
   );
   const [low, high] = [series * cell.endVolts, series * cell.fullVolts];
-  const kind: StageKind | undefined =
-    low >= range.min && high <= range.max
-      ? undefined
-      : low >= volts * 1.1 + 0.3
-        ? 'buck'
-        : high <= volts
-          ? 'boost'
-          : 'buckBoost';
+  const { way } = converts(high, low, { volts, ...range });
+  const kind: StageKind | undefined = way === 'direct' ? undefined : way;
   const stages = kind ? [STAGE_KINDS[kind].create('stage-1', PACK, volts)] : [];
   for (const stage of stages) {
     if ('minInput' in stage) stage.minInput = Number((series * (cell.endVolts - 0.15)).toPrecision(3));
