@@ -7,6 +7,7 @@ import { drawsIn, type Draws } from '../loads/draws.ts';
 
 /** [W] a rail is asked for, and for how much of the time. */
 export interface AskedFor {
+  /** [W] */
   watts: number;
   /** 0 for what comes when everything is switched on alone */
   share: number;

@@ -15,6 +15,7 @@ import { dipChance } from './years.ts';
 
 /** What one outage did. [s] */
 export interface OutageRow {
+  /** [s] */
   from: number;
   to: number;
   /** state of charge when it ends */

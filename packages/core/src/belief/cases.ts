@@ -16,6 +16,7 @@ export type CaseName = (typeof CASES)[number];
 export interface CaseRun {
   name: CaseName;
   conditions: Partial<Conditions>;
+  /** [h] */
   hours: number;
   /** [h] of cells that have aged by more and by less than the law says; `later` alone */
   range?: [number, number];

@@ -5,6 +5,7 @@ import { arrhenius } from '../plant/warmth.ts';
 
 /** What ageing leaves of a cell, as factors on what it was when new. */
 export interface Faded {
+  /** factors on what a new cell holds and on its resistance */
   capacity: number;
   resistance: number;
 }

@@ -16,8 +16,11 @@ const AT_ONCE = 600;
 
 /** Draws from one number up to another: [h] each lasts, and what was drawn, one draw after the other. */
 export interface Drawn {
+  /** number of the first of them */
   from: number;
+  /** [h] of each */
   hours: Float64Array;
+  /** scores of the figures of each, one draw after the other */
   scores: Float64Array;
 }
 

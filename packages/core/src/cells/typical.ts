@@ -36,6 +36,7 @@ const TYPICAL = 'Typical of its class; common practice, no source';
 export interface Typical {
   name: string;
   chemistry: CellRecord['chemistry'];
+  /** [Ah] */
   capacityAh: number;
   /** [V] full, end, damage */
   limits: readonly [number, number, number];

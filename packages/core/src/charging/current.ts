@@ -4,6 +4,7 @@ import type { Programming } from '../model/charging.ts';
 
 /** Least and most of something. */
 export interface Between {
+  /** [A] */
   least: number;
   most: number;
 }

@@ -7,6 +7,7 @@ export const USUAL_TOLERANCE = 0.01;
 
 /** Where a charge may stop: what it is set to, and how far off that may be. [V] of the pack */
 export interface StopVolts {
+  /** [V] of the whole pack: as it is set, and within what */
   set: number;
   least: number;
   most: number;

@@ -45,6 +45,7 @@ export function peaks(c: CheckContext): Said[] {
 }
 
 interface Failure {
+  /** [s], state of charge, [W] asked for */
   time: number;
   soc: number;
   watts: number;

@@ -204,6 +204,7 @@ function fuse(c: CheckContext): Said[] {
 
 interface Pulse {
   name: string;
+  /** [A] [s] [A²·s] */
   amps: number;
   seconds: number;
   i2t: number;

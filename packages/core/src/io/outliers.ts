@@ -6,17 +6,21 @@ const SAME_INPUT = 0.02;
 
 /** A reading whose loss its neighbours do not bear out, and the loss [W] they suggest. */
 export interface Outlier {
+  /** its place in the list */
   point: number;
+  /** [W] that its neighbours would have it lose */
   expected: number;
 }
 
 interface Place {
+  /** [V] [A] */
   inputVolts: number;
   outputAmps: number;
 }
 
 /** Readings at one load and about one input, lower and higher loads beside them. */
 interface Level {
+  /** [A], and the readings there */
   amps: number;
   members: number[];
   below: Level | undefined;

@@ -25,6 +25,7 @@ export function loadAmps(law: number, value: number, slope: number, volts: numbe
 
 /** One load's law as numbers: its draw at a voltage is `factor` times what `loadAmps` says. */
 export interface LoadLaw {
+  /** place in DRAWS; its value in W, A, Ω or V, the slope of a string in A/V, and a factor on all of it */
   law: number;
   value: number;
   slope: number;

@@ -2,6 +2,7 @@ import type { TimeForm } from './columns.ts';
 
 /** A line of a log. [s] [V] [A] */
 export interface LogRow {
+  /** [s] [V] [A] */
   s: number;
   v: number;
   a: number;

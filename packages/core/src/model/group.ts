@@ -22,6 +22,7 @@ export const WEAKEST = { capacity: 0.97, resistance: 1.15, lessCharged: 0.02 } a
 /** What of a pack says how its groups are. */
 interface InSeries {
   groups?: CellGroup[];
+  /** cells in series, and state of charge at the start */
   series: number;
   startSoc: number;
 }

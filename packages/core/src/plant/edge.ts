@@ -7,6 +7,7 @@ const MOST_LOOKS = 200;
 
 /** An edge [V], and how often it was looked. */
 interface Found {
+  /** [V], and how often it was looked at */
   volts: number;
   looks: number;
 }

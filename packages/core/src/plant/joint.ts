@@ -5,6 +5,7 @@ const STIFF = 1e-3;
 
 /** A way into a rail: it conducts above its drop. [V] [Ω] */
 export interface Way {
+  /** [V] [Ω] lost on it */
   volts: number;
   ohms: number;
 }

@@ -35,6 +35,7 @@ export interface Purpose {
 interface Standing {
   end: UsefulEnd;
   ledger: Ledger;
+  /** state of charge, [C] of one cell, and by how much odd cells are fuller */
   soc: number;
   charge: number;
   fuller: number;

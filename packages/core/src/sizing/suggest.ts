@@ -41,6 +41,7 @@ const ROOM = 1.3;
 
 /** Input volts of a stage over a run. [V] */
 export interface InputRange {
+  /** [V] */
   low: number;
   high: number;
 }

@@ -4,6 +4,7 @@ import type { LedgerSum } from './ledger.ts';
 import type { Trace } from './trace.ts';
 
 interface Taken {
+  /** [s], and state of charge */
   time: number;
   soc: number;
   /** share of the charge it took */

@@ -4,6 +4,7 @@ import type { Series } from './series.ts';
 
 /** Mains that is gone. [s] */
 export interface Gone {
+  /** [s] */
   from: number;
   to: number;
 }
@@ -14,6 +15,7 @@ export type Who = 'adapter' | 'both' | 'battery' | 'nobody';
 /** Something that is so for a while. [s] */
 export interface Stretched<T> {
   what: T;
+  /** [s] */
   from: number;
   to: number;
 }

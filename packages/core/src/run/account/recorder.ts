@@ -7,6 +7,7 @@ import type { Step } from '../step/step.ts';
 
 /** An instant to be kept but for its time: state of charge, [V] [A] solved there, [V] OCV of one cell. */
 interface Instant {
+  /** state of charge, [V] [A] of one cell where the path begins, [V] */
   soc: number;
   volts: number;
   amps: number;

@@ -53,6 +53,7 @@ export interface UsefulEnd {
 
 /** A stretch of the run in which a stage works in one way. [s] */
 export interface ModeInterval {
+  /** [s] */
   from: number;
   to: number;
   mode: Mode;
@@ -60,6 +61,7 @@ export interface ModeInterval {
 
 /** A stretch of the run in which a load is in range, low or high. [s] */
 export interface RangeInterval {
+  /** [s] */
   from: number;
   to: number;
   state: 'in' | 'low' | 'high';

@@ -22,6 +22,7 @@ export const PER_LOAD = 2;
  * through a `Reading`.
  */
 export interface Series {
+  /** rows, stages and loads of each */
   count: number;
   stages: number;
   loads: number;

@@ -3,6 +3,7 @@ import type { Schedule, Stretch } from '../timeline/schedule.ts';
 
 /** A stretch of a cycle, by which of its draws it has. */
 export interface Turn {
+  /** place of its draws */
   draws: number;
   /** [s] */
   seconds: number;

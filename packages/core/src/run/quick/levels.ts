@@ -18,6 +18,7 @@ export const CYCLE = -1;
 
 /** Where draws give up, and how fast the charge falls just above. */
 interface Limit {
+  /** state of charge, and [1/s] there */
   soc: number;
   rate: number;
 }

@@ -17,6 +17,7 @@ const MOST_CHANGES = 24;
 
 /** Largest and smallest value of a column over the useful rows, with their times [s] and rows, and the first. */
 export interface Extremes {
+  /** in the unit of the column, [s], and in which row */
   most: number;
   mostTime: number;
   mostRow: number;

@@ -249,6 +249,7 @@ export class CycleSkip implements Skips {
 
 /** A cycle on a way: around which state of charge and from which, with what slow state, after which share of the cycles. */
 interface OnTheWay {
+  /** state of charge, there and where the skip began; what follows slowly; the share of the way */
   soc: number;
   from: number;
   slow: Float64Array;

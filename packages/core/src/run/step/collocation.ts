@@ -32,6 +32,7 @@ const SINGULAR = 1e-4;
 
 /** Where a step ends. */
 export interface StepEnd {
+  /** [V] where the path begins, [A] of one cell, its state of charge and [V] OCV, number of the path's state */
   volts: number;
   amps: number;
   soc: number;

@@ -8,6 +8,7 @@ const FAR = 0.5;
 
 /** What a step starts from: [A] of one cell and [V] at its nodes, [V] at its end. */
 export interface Guess {
+  /** [A] [V] at both nodes, [V] at the end */
   amps1: number;
   amps2: number;
   volts1: number;

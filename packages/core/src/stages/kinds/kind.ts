@@ -19,6 +19,7 @@ export interface NamedWay {
 
 /** Drop [V] and resistance [Ω] on a way from input to output that nothing can close. */
 export interface Through {
+  /** [V] [Ω] */
   volts: number;
   resistance: number;
 }

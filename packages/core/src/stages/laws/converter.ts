@@ -28,6 +28,7 @@ export interface Topology {
 
 /** What lies on the way through: drop of the rectifier [V], all resistance, and the winding's part of it [Ω]. */
 export interface Pass {
+  /** [V] [Ω], and [Ω] of it that is copper */
   volts: number;
   resistance: number;
   copper: number;
