@@ -25,12 +25,20 @@ export interface Blended {
   resistance: number;
 }
 
+/**
+ * [V] by which a cell's volts at rest rise past full, for all the charge it holds: steep, so that a charge that goes on comes to
+ * stand at the volts it is held at, and counts as full there. What it holds above is next to nothing. Assumed, no source.
+ */
+export const PAST_FULL = 25;
+
 /** Share of the charge between knots that count as one. */
 const CLOSE = 1e-6;
 /** Knots of a blend beyond which even ones stand for them: steps end at each. */
 const MOST_KNOTS = 500;
 
 export class CellTable {
+  /** state of charge at its upper end: 1, or where the last of several groups is full */
+  private readonly top: number;
   private readonly stride: number;
   /** the interval of the last look-up: a run moves through the table in order */
   private seen: number;
@@ -39,7 +47,10 @@ export class CellTable {
     readonly knots: Float64Array,
     readonly branches: number,
     private readonly rows: Float64Array,
+    /** [V] by which the OCV rises above its upper end */
+    private readonly steep: number,
   ) {
+    this.top = knots.at(-1)!;
     this.stride = BRANCH + 8 * branches;
     this.seen = knots.length - 2;
   }
@@ -51,7 +62,7 @@ export class CellTable {
     for (const b of cell.branches) curves.push(pchip(b.soc, b.ohms), pchip(b.soc, b.farads));
     const stride = BRANCH + 8 * cell.branches.length;
     const rows = new Float64Array((knots.length - 1) * stride);
-    const table = new CellTable(knots, cell.branches.length, rows);
+    const table = new CellTable(knots, cell.branches.length, rows, PAST_FULL);
     table.fill(curves, 0);
     // What a cell holds is counted from where its record calls it empty, also of one that was emptied further.
     const below = table.area(0);
@@ -61,7 +72,7 @@ export class CellTable {
 
   /**
    * One cell that stands for groups in series that differ: the mean of their curves over the state of charge of the
-   * pack, 0 where the first of them is empty and 1 where the first is full. Exactly, since each is a cubic between its
+   * pack, 0 where the first of them is empty and 1 where the first is full, up to where the last is. Exactly, since each is a cubic between its
    * own knots; only a branch's farads follow from the mean of their time constants. Its integral begins with what the
    * groups hold where the first is empty.
    * @param groups of weights that sum to 1
@@ -69,14 +80,18 @@ export class CellTable {
   static blend(cell: CellTable, groups: readonly Blended[]): CellTable {
     const { branches } = cell;
     const sets = groups.map((g) => [...cell.knots].map((z) => (z - g.empty) / g.per));
-    const all = [...new Set([0, 1, ...sets.flat().filter((s) => s > 0 && s < 1)])].sort((a, b) => a - b);
-    const apart = all.filter((s, k) => k === 0 || s === 1 || (s - all[k - 1]! > CLOSE && 1 - s > CLOSE));
-    const knots = Float64Array.from(
-      apart.length <= MOST_KNOTS ? apart : Array.from({ length: MOST_KNOTS }, (_, k) => k / (MOST_KNOTS - 1)),
-    );
+    const last = Math.max(1, ...groups.map((g) => (1 - g.empty) / g.per));
+    const ends = last - 1 > CLOSE ? [0, 1, last] : [0, 1];
+    const top = ends.at(-1)!;
+    const all = [...new Set([...ends, ...sets.flat().filter((s) => s > 0 && s < top)])].sort((a, b) => a - b);
+    const isApart = (s: number) => ends.every((end) => Math.abs(end - s) > CLOSE);
+    const apart = all.filter((s, k) => ends.includes(s) || (s - all[k - 1]! > CLOSE && isApart(s)));
+    const even = Array.from({ length: MOST_KNOTS }, (_, k) => (top * k) / (MOST_KNOTS - 1));
+    const knots = Float64Array.from(apart.length <= MOST_KNOTS ? apart : even);
     const rows = new Float64Array((knots.length - 1) * (BRANCH + 8 * branches));
     new Blend(cell, groups).fill(knots, rows);
-    return new CellTable(knots, branches, rows);
+    const steep = groups.reduce((sum, { weight, per }) => sum + weight * per * PAST_FULL, 0);
+    return new CellTable(knots, branches, rows, steep);
   }
 
   /** @param area [V] integral of the OCV up to the first knot */
@@ -102,7 +117,7 @@ export class CellTable {
         for (let b = 0; b < this.branches; b++) rows[o + BRANCH + 8 * b + c]! *= by;
       }
     }
-    return new CellTable(this.knots, this.branches, rows);
+    return new CellTable(this.knots, this.branches, rows, this.steep);
   }
 
   /** [V] mean of the OCV over the first `x` of the interval whose row begins at `o`. */
@@ -122,13 +137,13 @@ export class CellTable {
   }
 
   /**
-   * Curves at a state of charge, held beyond the table: OCV [V], R0 [Ω], OCV's slope [V], each branch's ohms, then
+   * Curves at a state of charge, held beyond the table but for the OCV, which rises steeply past full: OCV [V], R0 [Ω], OCV's slope [V], each branch's ohms, then
    * each branch's farads.
    */
   look(s: number, into: Float64Array): void {
-    const { rows, knots, stride, branches } = this;
+    const { rows, knots, stride, branches, top } = this;
     const k = this.interval(s);
-    const held = s < knots[0]! ? knots[0]! : s > 1 ? 1 : s;
+    const held = s < knots[0]! ? knots[0]! : s > top ? top : s;
     const x = held - knots[k]!;
     const o = k * stride;
     into[LOOK.ocv] = rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
@@ -138,6 +153,10 @@ export class CellTable {
       const q = o + BRANCH + 8 * b;
       into[3 + b] = rows[q]! + x * (rows[q + 1]! + x * (rows[q + 2]! + x * rows[q + 3]!));
       into[3 + branches + b] = rows[q + 4]! + x * (rows[q + 5]! + x * (rows[q + 6]! + x * rows[q + 7]!));
+    }
+    if (s > top) {
+      into[LOOK.ocv]! += (s - top) * this.steep;
+      into[LOOK.slope] = this.steep;
     }
   }
 
@@ -155,16 +174,18 @@ export class CellTable {
 
   /** [V] OCV alone. */
   ocv(s: number): number {
-    const { rows, knots, stride } = this;
+    const { rows, knots, stride, top } = this;
+    if (s > top) return this.ocv(top) + (s - top) * this.steep;
     const k = this.interval(s);
-    const x = (s < knots[0]! ? knots[0]! : s > 1 ? 1 : s) - knots[k]!;
+    const x = (s < knots[0]! ? knots[0]! : s) - knots[k]!;
     const o = k * stride;
     return rows[o]! + x * (rows[o + 1]! + x * (rows[o + 2]! + x * rows[o + 3]!));
   }
 
-  /** [V] integral of the OCV from empty; continued beyond empty and full at the OCV there. */
+  /** [V] integral of the OCV from empty; continued below empty at the OCV there. */
   area(s: number): number {
-    if (s > 1) return this.area(1) + (s - 1) * this.ocv(1);
+    const past = s - this.top;
+    if (past > 0) return this.area(this.top) + past * (this.ocv(this.top) + (past * this.steep) / 2);
     const floor = this.knots[0]!;
     if (s < floor) return this.rows[AREA]! + (s - floor) * this.rows[0]!;
     const k = this.interval(s);

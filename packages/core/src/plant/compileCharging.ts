@@ -30,10 +30,15 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   }
   const known = charging.mode !== undefined && modes?.some((m) => m.id === charging.mode);
   const mode = off || !known ? {} : { mode: charging.mode! };
-  const conditions = conditionsOf(fed, { ...mode, ...(startSoc < 0 ? { startSoc } : {}), ...given });
+  const own = startSoc < 0 || pack.groups ? { startSoc } : {};
+  const conditions = conditionsOf(fed, { ...mode, ...own, ...given });
   // Of a programme that repeats within the hour cycles are skipped: then odd cells are taken as one with those beside them.
   const fast = conditions.mode === undefined && repeatsWithin(fed, FAST);
   const cells = packPlant(pack, conditions, merged || fast);
+  // Of groups that differ it is their mean that rests at the volts that were read.
+  const { restVolts } = charging;
+  if (cells.groups && restVolts !== undefined && startSoc >= 0 && given.startSoc === undefined)
+    conditions.startSoc = cells.cell.socAt(restVolts);
   const least = startSoc < 0 ? cells.cell.ocv(startSoc) : Math.max(cells.cutoff, cells.cell.ocv(0));
   const usual = BELOW_END * cells.series * least;
   const charger = new ChargerPlant(charging, conditions.air);
@@ -41,7 +46,10 @@ export function compileCharging(doc: ThreadDocument, given: Partial<Conditions> 
   return { ...plantOf(fed, conditions, cells, path), charger };
 }
 
-/** A pack as its charge begins: groups and odd cells as far from the others as they stand when a run starts. */
+/**
+ * A pack as its charge begins, and at which state of charge. Groups in series pass the same charge, so they stand to one another
+ * as a run leaves them, however far down; odd cells are as far from those beside them as when a run starts.
+ */
 function chargedFrom(of: Pack, { from: stated, restVolts }: Charging): { pack: Pack; startSoc: number } {
   if (restVolts !== undefined && restVolts < of.cell.ocv.volts[0]!) return emptied(of, restVolts);
   const from = restVolts === undefined ? stated : cellTable(of.cell).socAt(restVolts);
@@ -49,10 +57,11 @@ function chargedFrom(of: Pack, { from: stated, restVolts }: Charging): { pack: P
     ...one,
     startSoc: Math.min(1, Math.max(0, from + (one.startSoc ?? of.startSoc) - of.startSoc)),
   });
+  // What a group holds at the start of a run is said against the pack's own.
+  if (of.groups) return { pack: of, startSoc: from };
   const pack = {
     ...of,
     startSoc: from,
-    ...(of.groups ? { groups: of.groups.map(moved) } : {}),
     ...(of.odd ? { odd: moved(of.odd) } : {}),
   };
   return { pack, startSoc: from };

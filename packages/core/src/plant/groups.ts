@@ -61,6 +61,16 @@ export class Groups {
     return Math.max(...this.at(soc, volts).map((g) => g.volts));
   }
 
+  /** State of each group's own charge where the pack's is so much, also past full. */
+  own(soc: number): number[] {
+    return this.each.map((g) => g.empty + g.per * soc);
+  }
+
+  /** State of charge of the pack at which the first of them is so much past full. [fraction of its own charge] */
+  firstPast(own: number): number {
+    return Math.min(...this.kinds.map((g) => (1 + own - g.empty) / g.per));
+  }
+
   /** Every group at an instant. @param soc of the pack @param volts [V] mean of the cells at their terminals */
   at(soc: number, volts: number): GroupState[] {
     this.table.look(soc, this.mean);

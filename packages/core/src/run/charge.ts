@@ -52,7 +52,7 @@ export class ChargeRun {
     this.ground = ground;
     this.thermistor = new Thermistor(plant);
     const charger = (this.charger = new ChargeKeeper(plant, state, false, this.thermistor));
-    this.full = new Fullness(plant, state, march.before);
+    this.full = new Fullness(march.before);
     this.phases = new PhaseLog(plant, state, ledger, charger);
     if (plant.pack.groups) this.balancer = new Balancer(plant, state, ledger);
     const { thermistor, full, phases, balancer } = this;

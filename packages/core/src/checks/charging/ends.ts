@@ -1,4 +1,5 @@
 import { CHARGE_LIMITS } from '../../charging/limits.ts';
+import { endsFull } from '../../run/account/chargeResult.ts';
 import { formatDuration } from '../../units/formatQuantity.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import type { Said } from '../finding.ts';
@@ -103,17 +104,22 @@ function broken({ result, charging, doc }: ChargeContext): Said[] {
           reason: `The cells do not reach ${V(charging.control!.precharge!.below)} with ${A(charging.control!.precharge!.current)} in time: more current, more time, or a cell that leaks.`,
         },
       ];
-    case 'overCharged':
+    case 'overCharged': {
+      const { groups } = result;
+      const stands = groups
+        ? `its fullest group stands at ${V(Math.max(...groups.volts))} a cell`
+        : `the cells rest at ${V(end.restVolts)}`;
       return [
         {
           ...base,
           severity: 'danger',
           element: 'cells',
           id: 'over-charged:cells',
-          title: `After ${hours(end.time)} the cells hold more than their record knows, and it goes on`,
-          reason: `${V(end.restVolts)} at rest is all they take; ${A(end.amps)} still flow. Past full, cells may catch fire.`,
+          title: `After ${hours(end.time)} ${stands}, full is ${V(doc.pack.cell.fullVolts)}, and it goes on`,
+          reason: `${A(end.amps)} still flow. Past full, cells may catch fire.`,
         },
       ];
+    }
     case 'overVoltage':
       return [
         {
@@ -162,7 +168,7 @@ function broken({ result, charging, doc }: ChargeContext): Said[] {
 function late({ doc, result }: ChargeContext): Said[] {
   const wanted = doc.goals.chargeHours;
   const { end } = result;
-  if (wanted === undefined || (end.reason !== 'terminated' && end.reason !== 'recordFull')) return [];
+  if (wanted === undefined || !endsFull(end.reason)) return [];
   const took = end.time / SECONDS_PER_HOUR;
   if (took <= wanted) return [];
   return [

@@ -15,8 +15,11 @@ const FULL_OF: readonly (readonly [string, number])[] = [
 ];
 /** Share by which set volts may differ from a count of cells or a chemistry to be taken for it. */
 const ALIKE = 0.02;
-/** Share above full at which volts are not merely tight. Common practice, no source. */
-const OVER = 0.005;
+/**
+ * [V] of one cell above full at which volts are not merely tight: what makers allow a charger to be off by, 4.20 ± 0.05 V.
+ * Common practice, no source.
+ */
+const OVER = 0.05;
 /** Share of full below which a pack is far from filled. Common practice, no source. */
 const UNDER = 0.96;
 
@@ -57,7 +60,7 @@ function stops(c: ChargeContext): Said[] {
   const { stop } = c;
   if (!stop) return [];
   const reached = stop.set - (charging.diode?.volts ?? 0);
-  if (reached > full * (1 + OVER)) return [setTooHigh(c, stop.set, full)];
+  if (reached > full + series * OVER) return [setTooHigh(c, stop.set, full)];
   if (stop.most + reached - stop.set > full * (1 + 1e-6)) return [mayBeHigh(c, full)];
   return reached < UNDER * full ? [neverFull(c, reached, full)] : [];
 }
@@ -99,7 +102,7 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
     from === 'trimmed' ? 'by meter and drift' : from === 'divider' ? 'by its parts' : 'by 1 %, as usual';
   return {
     id: 'charge-volts:charger',
-    severity: most > full * (1 + OVER) ? 'danger' : 'tight',
+    severity: most > full + series * OVER ? 'danger' : 'tight',
     element: 'charger',
     title: `It may charge to ${V(most / series)} a cell; full is ${V(cell.fullVolts)}`,
     reason: `Set to ${V(set)} it may be off ${why}: ${Math.round((1000 * (most - full)) / series)} mV a cell over at worst. Trim it with no pack on.`,
@@ -145,7 +148,7 @@ function uncontrolled({ doc, charging, source, result }: ChargeContext): Said[] 
   const full = series * cell.fullVolts;
   const end = source.open - (charging.diode?.volts ?? 0);
   const by = charging.diode ? 'a bare diode' : 'nothing but a wire or a resistor';
-  const over = end > full * (1 + OVER);
+  const over = end > full + series * OVER;
   return [
     {
       id: 'no-charger:charger',

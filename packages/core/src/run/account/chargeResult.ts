@@ -5,13 +5,11 @@ import type { CellWarmth, Counts } from './result.ts';
 import type { Series } from './series.ts';
 
 /**
- * Why a charge ends. `recordFull`: the cells are as full as their record knows, within their full volts; how it tapers off from
- * there is not known. `never`: it does not, by itself; what it settles at is told beside. `overCharged`: the cells hold more
- * than their record knows. `cold`, `hot`: its thermistor lets it not begin.
+ * Why a charge ends. `never`: it does not, by itself; what it settles at is told beside. `overCharged`: the cells rest far above
+ * their full volts. `cold`, `hot`: its thermistor lets it not begin.
  */
 export type ChargeEnd =
   | 'terminated'
-  | 'recordFull'
   | 'timer'
   | 'prechargeTimer'
   | 'never'
@@ -24,7 +22,7 @@ export type ChargeEnd =
 
 /** Whether a charge that ends so leaves the pack as full as it is to be. */
 export function endsFull(reason: ChargeEnd): boolean {
-  return reason === 'terminated' || reason === 'recordFull';
+  return reason === 'terminated';
 }
 
 /** A stretch of a charge in which one thing decides how much flows. */

@@ -108,7 +108,8 @@ export class Recorder {
     const { columns, signature } = path;
     let to = this.count++ * this.stride;
     data[to] = time;
-    data[to + 1] = soc;
+    // What it holds past full is next to nothing; a march ends a hair below empty.
+    data[to + 1] = Math.min(1, soc);
     data[to + 2] = cellVolts(pack, volts, amps);
     data[to + 3] = ocv;
     data[to + 4] = amps;

@@ -13,8 +13,6 @@ import { hasCome } from '../step/time.ts';
 const LOOK = 30;
 const LONGEST = 300;
 const BLED = 5e-4;
-/** Share of the charge above full that is what a march ends behind it by. */
-const FULL = 1e-7;
 /** What it costs to lay groups together anew, for each of them, in demands. */
 const ANEW_COST = 20;
 /** [V] below where it bleeds at which a group lets go again. Common practice, no source. */
@@ -134,8 +132,7 @@ export class Balancer implements Keeper {
   private take(): boolean {
     const seconds = this.state.time - this.looked;
     if (!(seconds > 0)) return false;
-    // Above what their record knows groups are not told apart: there the mean of what they bleed goes.
-    if (this.bleeds.every(Boolean) || this.state.soc > 1 + FULL) this.bleedAlike(seconds);
+    if (this.bleeds.every(Boolean)) this.bleedAlike(seconds);
     else this.bleed(seconds);
     return true;
   }
@@ -156,11 +153,11 @@ export class Balancer implements Keeper {
   private bleed(seconds: number): void {
     const { plant, state, ledger, amps, found } = this;
     const { pack } = plant;
-    const at = pack.groups!.at(state.soc, NaN);
+    const own = pack.groups!.own(state.soc);
     // What a group holds goes with its warmth.
     const holds = state.charge / pack.charge;
     const now = pack.groups!.groups.map((g, k) => {
-      const { soc } = at[k]!;
+      const soc = own[k]!;
       if (!this.bleeds[k]) return { ...g, startSoc: soc };
       found.bled[k]! += seconds;
       const charge = g.capacity * pack.rated * holds * pack.parallel;

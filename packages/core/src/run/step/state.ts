@@ -1,4 +1,4 @@
-import { LOOK } from '../../plant/cellTable.ts';
+import { LOOK, PAST_FULL } from '../../plant/cellTable.ts';
 import type { PackPlant } from '../../plant/pack.ts';
 
 /** Where the cells stand at an instant. Spread between groups would be further fields of it. */
@@ -79,6 +79,12 @@ export function highestCellVolts(pack: PackPlant, volts: number, amps: number, s
 /** State of charge at which the first cells rest at `volts`. */
 export function firstAt({ cell, groups }: PackPlant, volts: number): number {
   return groups ? groups.firstAt(volts) : cell.socAt(volts);
+}
+
+/** State of charge at which the first cells rest at `volts` past full, by the steep line that stands for what no record knows. */
+export function pastFullAt({ cell, groups }: PackPlant, volts: number): number {
+  const own = Math.max(0, volts - (groups?.cell ?? cell).ocv(1)) / PAST_FULL;
+  return groups ? groups.firstPast(own) : 1 + own;
 }
 
 /**

@@ -99,7 +99,6 @@ export function Strip({ doc, charge, stale, commit }: Props) {
 
 /** How it ends, or what keeps it from it. */
 function endNote({ end }: ChargeResult): string {
-  if (end.reason === 'recordFull') return 'its record ends there, the taper is not known';
   if (endsFull(end.reason)) return `${Math.round(100 * end.soc)} % full`;
   return end.keeps ? KEEPS_WORDS[end.keeps] : END_REASON[end.reason];
 }

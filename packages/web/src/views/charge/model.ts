@@ -152,7 +152,6 @@ export const KEEPS_WORDS: Readonly<Record<Keeps, string>> = {
 /** What ends a charge, in a word or two. */
 export const END_REASON: Readonly<Record<ChargeResult['end']['reason'], string>> = {
   terminated: 'ends by itself',
-  recordFull: 'full as far as its record knows',
   timer: 'stopped by its timer',
   prechargeTimer: 'given up while gentle',
   never: 'never ends',
