@@ -3,6 +3,7 @@ import { FAST, type Plant } from '../plant/compile.ts';
 import { meanDraws } from './timeline/meanDraws.ts';
 import { Balancer } from './keepers/balancer.ts';
 import { Carried } from './keepers/carried.ts';
+import { OverCharge } from './keepers/full.ts';
 import { ChargeKeeper } from './keepers/chargeKeeper.ts';
 import { Reading } from './reading/reading.ts';
 import { Ground, type RunOptions } from './keepers/ground.ts';
@@ -41,7 +42,7 @@ export function onTimeline(
   const schedule = plant.conditions.mode === undefined ? scheduleOf(plant.doc) : undefined;
   const recorder = new Recorder(plant, options.rows ?? ROWS);
   const ground = new Ground(plant, options, recorder);
-  const { holds, loads, board, state, ledger } = ground;
+  const { holds, loads, board, state, ledger, march } = ground;
   const steady = !schedule ? plant.path.network.draws : byMean ? meanDraws(schedule.stretches) : undefined;
   const look =
     faces && new Look(ground, hoursOf(plant.path.network.draws, schedule, plant.pack.warmth), faces);
@@ -54,7 +55,7 @@ export function onTimeline(
   const carried = new Carried(ground, mains, period, (from, to) =>
     steady ? [{ seconds: to - from, draws: steady }] : stretchesBetween(schedule!, from, to),
   );
-  const keepers = [holds, loads, charger, carried, ...balancer, board];
+  const keepers = [holds, loads, charger, carried, ...balancer, new OverCharge(march.before), board];
   const tracks: Track[] = [mains];
   let programme: Programme | undefined;
   if (!steady && !look) {
@@ -74,7 +75,11 @@ export function onTimeline(
   const answers = run.toEnd();
   const series = recorder.finish();
   return {
-    end: { time: answers.deadEnd.time, whole: answers.deadEnd.reason === 'timeLimit' },
+    end: {
+      time: answers.deadEnd.time,
+      whole: answers.deadEnd.reason === 'timeLimit',
+      ...(answers.deadEnd.reason === 'charged' ? { overCharged: true } : {}),
+    },
     who: asOne(carried.who, period),
     dark: carried.gaps,
     unserved: carried.unserved,

@@ -26,7 +26,7 @@ export function outage(
   const { first, then } = attempts(options);
   if (fast || bleeds) {
     const found = onTimeline(plant, gone, horizon, first, { byMean: false, bleeds });
-    if (found.end.whole) return found;
+    if (found.end.whole || found.end.overCharged) return found;
   }
   // Too many cycles that no skip carries, or a board that bleeds on and on: without these it is known at least about when.
   return onTimeline(compiled(), gone, horizon, then, { byMean: fast, bleeds: false });

@@ -109,7 +109,8 @@ export class Run {
     for (;;) {
       const next = Math.min(horizon, this.next());
       dead ??= this.marchTo(next);
-      if (dead && (!mains || dead.reason === 'unfinished')) return dead;
+      // Where the cells are over-charged, or it costs too much, there is nothing to wait for.
+      if (dead && (!mains || dead.reason === 'unfinished' || dead.reason === 'charged')) return dead;
       if (dead) this.waitFor(Math.min(horizon, mains!.on ? next : mains!.next));
       if (hasCome(state.time, horizon)) return { time: state.time, reason: 'timeLimit' };
       const turned = this.turn(dead !== undefined);

@@ -23,10 +23,21 @@ interface BackupContext {
   answers: BackupAnswers;
 }
 
-/** What is not known, since it took too much work. */
-function breaksOff({ doc: { backup }, answers: { result, unanswered } }: BackupContext): Said[] {
+/** What is not known, since the cells are over-charged or it took too much work. */
+function breaksOff({ doc: { backup, pack }, answers: { result, unanswered } }: BackupContext): Said[] {
   const base = { severity: 'tight', element: 'cells' } as const;
   const shorter = 'A shorter timeline, fewer outages, or fewer stages in one chain would say more.';
+  if (result.end.overCharged)
+    return [
+      {
+        ...base,
+        severity: 'danger',
+        id: 'over-charged:backup',
+        title: `The timeline ends after ${hours(result.end.time)} of ${formatDuration(backup!.span)}: the cells are over-charged there`,
+        reason: `They rest far above the ${V(pack.cell.fullVolts)} they are full at, and it goes on. Past full, cells may catch fire.`,
+        from: result.end.time,
+      },
+    ];
   if (!result.end.whole)
     return [
       {

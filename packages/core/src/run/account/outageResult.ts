@@ -27,8 +27,8 @@ export function darkSeconds({ dark }: Pick<OutageResult, 'dark'>): number {
 
 /** A timeline of mains. Plain values: it can cross to and from a worker. */
 export interface OutageResult {
-  /** [s] up to where it was worked out, and whether that is all of it */
-  end: { time: number; whole: boolean };
+  /** [s] up to where it was worked out, whether that is all of it, and whether the cells are over-charged there */
+  end: { time: number; whole: boolean; overCharged?: boolean };
   who: Stretched<Who>[];
   /** [s] in which nothing was carried */
   dark: Gone[];

@@ -21,6 +21,22 @@ const OPENS: PackWatch = {
   of: ({ pack: { over } }) => (over < Infinity ? (p) => p.highest > over : undefined),
 };
 
+/** Ends whatever it is in where the cells rest far above full. */
+export class OverCharge implements Keeper {
+  readonly watches = [OVER];
+
+  /** @param now what is watched of the pack, at the present instant */
+  constructor(private readonly now: Pick<Events, 'has'>) {}
+
+  ended(): DeadReason | undefined {
+    return this.now.has(OVER) ? 'charged' : undefined;
+  }
+
+  wouldSwitch(now: Pick<Events, 'has'>): boolean {
+    return now.has(OVER);
+  }
+}
+
 /** Ends a charge where the cells rest far above full, or their board opens on high volts. */
 export class Fullness implements Keeper {
   readonly watches = [OVER, OPENS];
