@@ -46,7 +46,7 @@ describe('laws of any charge', () => {
             expect(rows.of(k, 'outVolts')).toBeLessThanOrEqual(stage.outputVolts * (1 + NEAR));
         }
       }),
-      { numRuns: 60, seed: 5 },
+      { numRuns: 60, seed: 5, endOnFailure: true },
     );
   });
 
@@ -75,7 +75,7 @@ describe('laws of any charge', () => {
           .reduce((s, e) => s + e.joules, 0);
         expect(given).toBeLessThan(ledger.stored + ledger.supplied!);
       }),
-      { numRuns: 60, seed: 3 },
+      { numRuns: 60, seed: 3, endOnFailure: true },
     );
   });
 
@@ -97,7 +97,7 @@ describe('laws of any charge', () => {
         expect(fed.end.reason).toBe('drained');
         expect(Math.abs(fed.end.time - run.deadEnd.time)).toBeLessThan(1e-5 * run.deadEnd.time + 1e-3);
       }),
-      { numRuns: 40, seed: 2 },
+      { numRuns: 40, seed: 2, endOnFailure: true },
     );
   });
 });

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { defaultBuck, defaultLinear, type Charging, type Source } from '../../test/core.ts';
 import { ChargerLaw } from './law.ts';
 import { LIMITS } from './limits.ts';
+import { sourceLaw } from './source.ts';
 import { ChargePoint } from './point.ts';
 
 const supply = (more: Partial<Source> = {}) =>
@@ -49,6 +50,23 @@ function at(
 /** [W] in by the books: pack, charger, diode, cable, droop. */
 const lost = (p: Omit<ChargePoint, 'limit' | 'clear'>) =>
   p.loss.reduce((a, b) => a + b, 0) + p.diodeLoss + p.cableLoss + p.droopLoss;
+
+describe('a source that sags by its own size', () => {
+  it('shorted gives twice its limit where nobody says more, however small it is', () => {
+    for (const limit of [0.22, 2]) {
+      const law = sourceLaw(supply({ volts: 6, limit, beyond: 'soft' }));
+      expect(law.volts(limit)).toBe(6);
+      expect(law.volts(1.5 * limit)).toBeCloseTo(3, 9);
+      expect(law.most).toBeCloseTo(2 * limit, 9);
+    }
+    // 5 V cells behind a linear charger: 220 mA at 6 V do not give 448.
+    const small = {
+      ...buck({ source: supply({ volts: 6, limit: 0.22, beyond: 'soft' }) }),
+      stage: defaultLinear('c', 'source', 4.2),
+    };
+    expect(at(small, 3.7, { on: true, amps: 0.448 }).outAmps).toBeLessThan(0.31);
+  });
+});
 
 describe('what holds a charger back', () => {
   it('the current it is set to, at its output or at its input', () => {

@@ -147,6 +147,9 @@ export class ChargerLaw {
     const { limit, amps } = this.largest(this.law, false);
     if (this.through) {
       const past = this.largest(this.through, true);
+      // Nothing but the source holds it, whatever the control: what is more than that may give lets go.
+      const lets = past.amps > 0 && past.limit === LIMIT.source && this.source.beyond === 'hiccup';
+      if (lets) return this.finish(0, LIMIT.letsGo, this.law, out, false);
       if (past.amps > amps) return this.finish(past.amps, LIMIT.through, this.through, out, true);
     }
     if (limit === LIMIT.source && this.source.beyond === 'hiccup') {

@@ -76,7 +76,7 @@ function highest({ doc, result }: ChargeContext): Said[] {
 const SEEN = 5e-3;
 
 /** Groups in series that nothing keeps even. */
-function balance({ doc, charging, result }: ChargeContext): Said[] {
+function balance({ doc, charging, result, stop }: ChargeContext): Said[] {
   const { series, protection, groups } = doc.pack;
   if (series < 2 || !charging.control) return [];
   const bleed = protection?.balanceCurrent ?? 0;
@@ -92,6 +92,21 @@ function balance({ doc, charging, result }: ChargeContext): Said[] {
     ];
   }
   const stood = result.groups;
+  const above = protection!.balanceVolts ?? doc.pack.cell.fullVolts;
+  const reached = stop && (stop.set - (charging.diode?.volts ?? 0)) / series;
+  // Groups that are apart come to it before their mean does.
+  if (reached !== undefined && reached < above && !stood?.bled.some((s) => s > 0)) {
+    return [
+      {
+        id: 'never-balances:protection',
+        severity: 'tight',
+        element: 'protection',
+        title: `Its board bleeds above ${V(above)} a cell; the charger stops at ${V(reached)}: it never balances`,
+        reason: `What sets groups apart adds up from charge to charge. A board that begins below ${V(reached)}, or a balance charge now and then.`,
+        excess: above / reached,
+      },
+    ];
+  }
   if (!groups || !stood) return [];
   const { toEven = 0, bled, soc, fullest } = stood;
   const hours = toEven / SECONDS_PER_HOUR;

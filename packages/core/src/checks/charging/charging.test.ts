@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { load, plainCell, thread } from '../../../test/build.ts';
+import { load, plainCell, seriesOhms, thread } from '../../../test/build.ts';
 import {
   applyEdits,
   charge,
@@ -82,6 +82,9 @@ describe('what a charge is checked for', () => {
     const diode = { volts: 0.7, resistance: 0 };
     const d = doc((c) => ({ ...set(12.6)(c), diode }));
     expect(plain(find(d, 'charge-low:charger'))).toMatch(/stops at 3\.97 V a cell.*keeps 700 mV/);
+    // Its drop falls with the current: no volts behind it are right.
+    expect(find(d, 'charge-low:charger')!.action).toBeUndefined();
+    expect(find(doc(set(11.5)), 'charge-low:charger')!.action).toBeDefined();
     const bare = doc((c) => ({
       ...c,
       diode,
@@ -152,6 +155,18 @@ describe('what a charge is checked for', () => {
     }));
     expect(find(fast, 'charge-rate:cells')).toMatchObject({ severity: 'danger' });
     expect(find(mended(fast, 'charge-rate:cells'), 'charge-rate:cells')?.severity).not.toBe('danger');
+    // Where the source holds it back, what is offered is what the cells may have, not a part of what was asked.
+    const asked = fast.charging!.control!.current;
+    const source = supply(16, { limit: 0.9 * asked });
+    const weak = {
+      ...fast,
+      charging: { ...fast.charging!, source, control: { ...fast.charging!.control!, current: 4 * asked } },
+    };
+    const offered = find(weak, 'charge-rate:cells')!.action!.edits[0]!.value as number;
+    expect(offered).toBeLessThanOrEqual(
+      weak.pack.cell.chargeRate * weak.pack.cell.capacityAh * weak.pack.parallel,
+    );
+    expect(find(mended(weak, 'charge-rate:cells'), 'charge-rate:cells')).toBeUndefined();
     const cold = { ...doc(), conditions: { minAir: -10, air: 20, maxAir: 30 } };
     expect(find(cold, 'charge-air:cells')).toMatchObject({ severity: 'danger' });
     expect(find(mended(cold, 'charge-air:cells'), 'charge-air:cells')).toBeUndefined();
@@ -258,5 +273,46 @@ describe('what a charge is checked for', () => {
     for (const d of demoThreads().filter((t) => t.charging)) {
       expect(found(d).filter((f) => f.severity === 'danger')).toEqual([]);
     }
+  });
+
+  it('a current beyond what the charger gives itself, and one within it', () => {
+    const chip = (current: number) =>
+      doc((c) => ({
+        ...c,
+        stage: { ...c.stage, outputLimit: 1 } as Charging['stage'],
+        control: { ...c.control!, current },
+      }));
+    const over = find(chip(2.14), 'charge-own-limit:charger')!;
+    expect(plain(over)).toContain('set to 2.14 A, beyond the 1.00 A it gives');
+    expect(find(mended(chip(2.14), 'charge-own-limit:charger'), 'charge-own-limit:charger')).toBeUndefined();
+    expect(find(chip(1), 'charge-own-limit:charger')).toBeUndefined();
+  });
+
+  it('a board that would bleed above where the charger stops never balances', () => {
+    const board = (balanceVolts: number) => {
+      const d = doc(set(12.3));
+      const protection = { ...seriesOhms(0, 2.6), balanceCurrent: 0.05, balanceVolts };
+      return { ...d, pack: { ...d.pack, protection } };
+    };
+    expect(plain(find(board(4.18), 'never-balances:protection'))).toContain(
+      'stops at 4.10 V: it never balances',
+    );
+    expect(find(board(4.08), 'never-balances:protection')).toBeUndefined();
+  });
+
+  it('a source that lets go under what goes straight past a step-up: the danger is told all the same', () => {
+    const boost = (beyond: SupplySource['beyond'], volts: number) =>
+      doc((c) => ({
+        ...c,
+        source: supply(volts, { limit: 1.35, beyond }),
+        stage: defaultBoost('c', 'source', 12.4),
+        control: { ...c.control!, current: 1 },
+      }));
+    for (const beyond of ['hard', 'hiccup'] as const)
+      expect(find(boost(beyond, 20), 'charge-through:charger')).toMatchObject({ severity: 'danger' });
+    // Nothing comes of it while it lets go.
+    expect(charge(boost('hiccup', 20)).fastest.amps).toBe(0);
+    expect(charge(boost('hard', 20)).fastest.amps).toBeGreaterThan(1);
+    expect(find(boost('hiccup', 5), 'charge-through:charger')).toBeUndefined();
   });
 });

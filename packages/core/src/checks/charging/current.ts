@@ -1,4 +1,5 @@
 import { cableOhms } from '../../charging/source.ts';
+import { limitsOf } from '../../stages/limits.ts';
 import type { Said } from '../finding.ts';
 import { A, floor3, V, W, type ChargeContext } from './context.ts';
 
@@ -13,7 +14,7 @@ const MOST_DROP = 0.05;
 
 /** Whether cells, source and cable stand the current. */
 export function current(c: ChargeContext): Said[] {
-  return [...rate(c), ...contract(c), ...source(c), ...cable(c), ...input(c)];
+  return [...rate(c), ...own(c), ...contract(c), ...source(c), ...cable(c), ...input(c)];
 }
 
 function rate({ doc, charging, result }: ChargeContext): Said[] {
@@ -21,12 +22,16 @@ function rate({ doc, charging, result }: ChargeContext): Said[] {
   const { amps, rate: c, time } = result.fastest;
   const served = groups?.some((g) => g.capacity < SALVAGED) ?? false;
   const most = served ? Math.min(SALVAGED_RATE, cell.chargeRate) : cell.chargeRate;
-  if (c <= NEAR * most) return [];
+  if (c <= NEAR * most * (1 + 1e-6)) return [];
   const over = c > most * (1 + 1e-6);
   const takes = `${A(amps)}, ${c.toFixed(2)} C`;
   const rated = `${Number(most.toPrecision(3))} C`;
   const { control } = charging;
-  const wanted = control && floor3((control.current * NEAR * most) / c);
+  // By what flowed, where other things hold it back; never more than the cells may have.
+  const may = NEAR * most * cell.capacityAh * parallel;
+  const wanted =
+    control &&
+    floor3(Math.min((control.current * NEAR * most) / c, control.sense === 'output' ? may : Infinity));
   const ends = control?.terminate !== undefined && wanted! <= control.terminate;
   return [
     {
@@ -44,6 +49,40 @@ function rate({ doc, charging, result }: ChargeContext): Said[] {
             action: {
               label: `Charge by ${A(wanted)}`,
               edits: [{ op: 'replace' as const, path: ['charging', 'control', 'current'], value: wanted }],
+            },
+          }
+        : {}),
+    },
+  ];
+}
+
+/** More asked of the charger than it gives by its own limits. */
+function own({ charging, result }: ChargeContext): Said[] {
+  const { control, stage } = charging;
+  if (!control) return [];
+  const { output } = limitsOf(stage);
+  const first = (limit: 'output' | 'ownInput') => result.phases.find((p) => p.limit === limit);
+  const held = first('output') ?? (control.inputLimit === undefined ? first('ownInput') : undefined);
+  const over = control.sense === 'output' && control.current > output * (1 + 1e-6);
+  if (!held && !over) return [];
+  const by =
+    over || held!.limit === 'output' ? `the ${A(output)} it gives` : 'the limit of its input or switch';
+  return [
+    {
+      id: 'charge-own-limit:charger',
+      severity: 'tight',
+      element: 'charger',
+      title: `It is set to ${A(control.current)}, beyond ${by}`,
+      reason: `Its own limit holds it there, as hot as it gets. A charger that is made for it, or a current within it.`,
+      ...(held ? { from: held.from } : {}),
+      ...(over
+        ? {
+            excess: control.current / output,
+            action: {
+              label: `Charge by ${A(floor3(output))}`,
+              edits: [
+                { op: 'replace' as const, path: ['charging', 'control', 'current'], value: floor3(output) },
+              ],
             },
           }
         : {}),

@@ -2,6 +2,8 @@ import { CHARGE_LIMITS } from '../../charging/limits.ts';
 import { endsFull } from '../../run/account/chargeResult.ts';
 import { formatDuration } from '../../units/formatQuantity.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
+import { Reading } from '../../run/reading/reading.ts';
+import { passesInput } from '../../stages/traits.ts';
 import type { Said } from '../finding.ts';
 import { A, C, V, W, type ChargeContext } from './context.ts';
 
@@ -185,15 +187,23 @@ function late({ doc, result }: ChargeContext): Said[] {
 
 /** A step-up that cannot hold back what its source gives. */
 function passes({ result, charging, source }: ChargeContext): Said[] {
-  const through = charging.control && result.phases.find((p) => p.limit === 'through');
+  if (!charging.control) return [];
+  const way = passesInput(charging.stage);
+  // What lets go under it has gone straight through before.
+  const lets = way && source.open - way.volts > new Reading(result.series).at(0, 'packVolts');
+  const through = result.phases.find((p) => p.limit === 'through' || (lets && p.limit === 'letsGo'));
   if (!through) return [];
+  const held =
+    through.limit === 'letsGo'
+      ? `all that the source may give flows until it lets go, again and again`
+      : `${A(result.mostSource)} flow at most, held by the source alone`;
   return [
     {
       id: 'charge-through:charger',
       severity: 'danger',
       element: 'charger',
       title: `The source's ${V(source.open)} go straight through it, whatever it is set to`,
-      reason: `While the pack stands below its input a step-up cannot hold anything back: ${A(result.mostSource)} flow at most, held by the source alone. Ask for a contract below the empty pack, or use a charger that steps down.`,
+      reason: `While the pack stands below its input a step-up cannot hold anything back: ${held}. Ask for a contract below the empty pack, or use a charger that steps down.`,
       from: through.from,
     },
   ];

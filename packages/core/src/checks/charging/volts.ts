@@ -128,7 +128,7 @@ function neverFull({ doc, charging, result }: ChargeContext, reached: number, fu
   const { series } = doc.pack;
   const { diode, stage } = charging;
   const lost = diode && diode.volts > 0.01 * full;
-  const wanted = full * TRIMMED + (diode?.volts ?? 0);
+  const wanted = ceil3(full * TRIMMED);
   return {
     id: 'charge-low:charger',
     severity: reached < 0.9 * full ? 'fails' : 'tight',
@@ -138,7 +138,8 @@ function neverFull({ doc, charging, result }: ChargeContext, reached: number, fu
       ? `Set to ${V('outputVolts' in stage ? stage.outputVolts : reached)}, the diode behind it keeps ${V(diode.volts)} of that from the pack.`
       : `Full is ${V(full / series)} a cell; set volts below it fill less, though cells last longer.`,
     excess: full / reached,
-    action: { label: `Set it to ${V(ceil3(wanted))}`, edits: setVolts(ceil3(wanted)) },
+    // Behind a diode none is right: its drop falls with the current, and the cells come to the more.
+    ...(diode ? {} : { action: { label: `Set it to ${V(wanted)}`, edits: setVolts(wanted) } }),
   };
 }
 

@@ -74,6 +74,8 @@ export class March {
   private creeps = 0;
   /** [s] of the stretch marched through: events in a short one are located within it */
   private stretch = Infinity;
+  /** [s] not passed, also where it creeps */
+  private edge = Infinity;
   private creptTo = -Infinity;
   /** how many times the usual a step costs: rows of many columns, groups or cells that differ, warmth */
   private readonly price: number;
@@ -130,6 +132,7 @@ export class March {
     const { state, counts } = this;
     const { pack, path } = this.plant;
     this.stretch = edge - state.time;
+    this.edge = edge;
     for (;;) {
       if (path.network.effort.spent) return 'unfinished';
       if (hasCome(state.time, edge)) return 'edge';
@@ -179,7 +182,7 @@ export class March {
     // Some twenty steps have failed before it.
     plant.path.network.effort.spend(CREEP_COST);
     this.creeps = state.time <= this.creptTo ? this.creeps + 1 : 0;
-    const h = 2 * this.least() * 2 ** this.creeps;
+    const h = Math.min(2 * this.least() * 2 ** this.creeps, Math.max(this.least(), this.edge - state.time));
     if (step.aside.hunt(h, MOST_HUNTED) === undefined) {
       const rate = Math.abs(drainRate(plant.pack, state.charge, state.amps, state.soc));
       step.aside.creep(Math.min(h, MOST_CREPT / rate));
