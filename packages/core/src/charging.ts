@@ -2,6 +2,8 @@
 export { chooseContract, rung, type LadderTask, type Rung } from './charging/contracts.ts';
 export { leastFixed, ohmsAt, programmedRange, turnFor, type ProgrammedRange } from './charging/current.ts';
 export {
+  againstFull,
+  ALLOWED_OVER,
   asBought,
   setForWorst,
   spreadOf,

@@ -92,6 +92,18 @@ export function beginsAnew(
     : { volts: set - Math.min(USUAL_ANEW, set / 2), told: true };
 }
 
+/**
+ * [V] of one cell above full up to which volts are not what they should be, but what half the world charges by: what makers
+ * allow a charger to be off by, 4.20 ± 0.05 V. Beyond, it is dangerous. Common practice, no source.
+ */
+export const ALLOWED_OVER = 0.05;
+
+/** What volts of a cell are against those it is full at. [V] of one cell */
+export function againstFull(volts: number, fullVolts: number): 'within' | 'tight' | 'danger' {
+  if (volts <= fullVolts * (1 + 1e-6)) return 'within';
+  return volts <= (fullVolts + ALLOWED_OVER) * (1 + 1e-6) ? 'tight' : 'danger';
+}
+
 /** Share of full volts that a charger is set to, so that what it may be off by is within: 4.15 V of 4.2. Common practice, no source. */
 export const TRIMMED = 4.15 / 4.2;
 

@@ -4,6 +4,7 @@ import type { ChargeControl } from '../../model/charging.ts';
 import type { Edit } from '../../model/edit.ts';
 import { isRegulated } from '../../model/kinds/registry.ts';
 import { lowestLevel } from '../../backup/float.ts';
+import { goneOf } from '../../backup/timeline.ts';
 import type { BackupAnswers } from '../../backup/backup.ts';
 import { darkSeconds } from '../../run/account/outageResult.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
@@ -59,17 +60,28 @@ function breaksOff({ doc: { backup, pack }, answers: { result, unanswered } }: B
   ];
 }
 
-function drops({ answers: { result } }: BackupContext): Said[] {
+/** [s] With mains back for so long, loads that are still dropped are not about to be carried. */
+const BACK = 60;
+
+function drops({ doc, answers: { result } }: BackupContext): Said[] {
   const [first] = result.dark;
   if (!first) return [];
   const total = darkSeconds(result);
+  const { gone } = goneOf(doc.backup!);
+  // Dropped on, although there is mains.
+  const on = result.dark.some(({ from, to }) => {
+    const last = gone.findLast((g) => g.from < to);
+    return to - Math.max(from, last?.to ?? 0) > BACK;
+  });
   return [
     {
       id: 'goes-dark:backup',
       severity: 'fails',
       element: 'cells',
       title: `The loads are dropped for ${hours(total)} of the timeline`,
-      reason: `The pack is empty, and mains not back. More cells, or less to carry, hold longer.`,
+      reason: on
+        ? `Mains comes back, and they stay off: what the charger gives an empty pack is less than they take, so it never comes up. Loads that wait until it has, a charger that begins with more, or an adapter that carries them itself.`
+        : `The pack is empty, and mains not back. More cells, or less to carry, hold longer.`,
       from: first.from,
     },
   ];

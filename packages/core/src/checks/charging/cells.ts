@@ -1,3 +1,4 @@
+import { againstFull } from '../../charging/volts.ts';
 import { surroundingsOf } from '../../model/thread.ts';
 import { SECONDS_PER_HOUR } from '../../units/constants.ts';
 import { formatDuration, formatQuantity } from '../../units/formatQuantity.ts';
@@ -62,7 +63,7 @@ function highest({ doc, result }: ChargeContext): Said[] {
   return [
     {
       id: 'group-over:cells',
-      severity: 'danger',
+      severity: againstFull(most, fullVolts) === 'danger' ? 'danger' : 'tight',
       element: 'cells',
       title: `The highest, ${groupName(fullest)}, comes to ${V(most)}; its cells are full at ${V(fullVolts)}`,
       reason: `The charger holds the sum of all: where the others lag, it is ${formatQuantity(over, 'V', 2)} over. A board that stops on the highest group, or groups brought together one by one first, keep it from that.`,

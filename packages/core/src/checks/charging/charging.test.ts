@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { load, plainCell, seriesOhms, thread } from '../../../test/build.ts';
 import {
   applyEdits,
+  backupFindings,
+  backupOf,
   charge,
   chargeFindings,
   contractSource,
@@ -314,5 +316,30 @@ describe('what a charge is checked for', () => {
     expect(charge(boost('hiccup', 20)).fastest.amps).toBe(0);
     expect(charge(boost('hard', 20)).fastest.amps).toBeGreaterThan(1);
     expect(find(boost('hiccup', 5), 'charge-through:charger')).toBeUndefined();
+  });
+
+  it('mains that comes back to a pack that never comes up is told as that, not as mains that is gone', () => {
+    // A step-up without a lock-out of its own takes 0.5 A of an empty cell; 0.1 A of gentle current is all that comes.
+    const boost = { ...defaultBoost('b', 'pack', 5.1), minInput: 1.5 };
+    const base = thread({
+      cell,
+      pack: { series: 1 },
+      stages: [boost],
+      loads: [load('power', 1.27, { from: 'b', range: { min: 4.6, max: 5.5 } })],
+    });
+    const backup = { span: 48, outages: [{ from: 2, hours: 14 }] };
+    const charging = { ...suggestCharging(base, supply(5)), meanwhile: 'battery' as const };
+    const held = (current: number): ThreadDocument => ({
+      ...base,
+      backup,
+      charging: {
+        ...charging,
+        control: { ...charging.control!, current: 1, precharge: { below: 3, current, timer: 40 } },
+      },
+    });
+    const dark = (d: ThreadDocument) =>
+      backupFindings(d, backupOf(d)).find((f) => f.id === 'goes-dark:backup');
+    expect(plain(dark(held(0.1)))).toContain('Mains comes back, and they stay off');
+    expect(plain(dark(held(0.9)))).toContain('The pack is empty, and mains not back');
   });
 });

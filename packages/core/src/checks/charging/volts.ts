@@ -1,5 +1,5 @@
 import { CHEMISTRIES, chemistryOf } from '../../model/chemistries/registry.ts';
-import { asBought, beginsAnew, setForWorst, TRIMMED } from '../../charging/volts.ts';
+import { againstFull, asBought, beginsAnew, setForWorst, TRIMMED } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
 import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
@@ -15,11 +15,6 @@ const FULL_OF: readonly (readonly [string, number])[] = [
 ];
 /** Share by which set volts may differ from a count of cells or a chemistry to be taken for it. */
 const ALIKE = 0.02;
-/**
- * [V] of one cell above full at which volts are not merely tight: what makers allow a charger to be off by, 4.20 ± 0.05 V.
- * Common practice, no source.
- */
-const OVER = 0.05;
 /** Share of full below which a pack is far from filled. Common practice, no source. */
 const UNDER = 0.96;
 
@@ -60,8 +55,9 @@ function stops(c: ChargeContext): Said[] {
   const { stop } = c;
   if (!stop) return [];
   const reached = stop.set - (charging.diode?.volts ?? 0);
-  if (reached > full + series * OVER) return [setTooHigh(c, stop.set, full)];
-  if (stop.most + reached - stop.set > full * (1 + 1e-6)) return [mayBeHigh(c, full)];
+  const isOver = (volts: number) => againstFull(volts / series, cell.fullVolts);
+  if (isOver(reached) === 'danger') return [setTooHigh(c, stop.set, full)];
+  if (isOver(stop.most + reached - stop.set) !== 'within') return [mayBeHigh(c, full)];
   return reached < UNDER * full ? [neverFull(c, reached, full)] : [];
 }
 
@@ -102,7 +98,7 @@ function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
     from === 'trimmed' ? 'by meter and drift' : from === 'divider' ? 'by its parts' : 'by 1 %, as usual';
   return {
     id: 'charge-volts:charger',
-    severity: most > full + series * OVER ? 'danger' : 'tight',
+    severity: againstFull(most / series, cell.fullVolts) === 'danger' ? 'danger' : 'tight',
     element: 'charger',
     title: `It may charge to ${V(most / series)} a cell; full is ${V(cell.fullVolts)}`,
     reason: `Set to ${V(set)} it may be off ${why}: ${Math.round((1000 * (most - full)) / series)} mV a cell over at worst. Trim it with no pack on.`,
@@ -149,7 +145,7 @@ function uncontrolled({ doc, charging, source, result }: ChargeContext): Said[] 
   const full = series * cell.fullVolts;
   const end = source.open - (charging.diode?.volts ?? 0);
   const by = charging.diode ? 'a bare diode' : 'nothing but a wire or a resistor';
-  const over = end > full + series * OVER;
+  const over = againstFull(end / series, cell.fullVolts) === 'danger';
   return [
     {
       id: 'no-charger:charger',

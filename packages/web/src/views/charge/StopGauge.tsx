@@ -1,5 +1,12 @@
 import { restSoc } from '@mile-thread/core';
-import { asBought, setForWorst, stopVolts, type StopVolts } from '@mile-thread/core/charging';
+import {
+  againstFull,
+  ALLOWED_OVER,
+  asBought,
+  setForWorst,
+  stopVolts,
+  type StopVolts,
+} from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
@@ -45,6 +52,7 @@ export function StopGauge({ doc, commit, above }: Props) {
   }
   const full = cell.fullVolts;
   const [low, high] = [full - BELOW, full + ABOVE];
+  const danger = full + ALLOWED_OVER;
   const x = (volts: number) => EDGE + ((volts - low) / (high - low)) * (width - 2 * EDGE);
   const set = dragged ?? stop.set / series;
   const scale = set / (stop.set / series);
@@ -82,11 +90,12 @@ export function StopGauge({ doc, commit, above }: Props) {
         <h4>Where the charge stops, volts a cell</h4>
       </header>
       <svg ref={area} width={width} height={164} className={css.gauge}>
+        <rect className={css.near} x={x(full)} y={18} width={x(danger) - x(full)} height={104} />
         <rect
           className={css.over}
-          x={x(full)}
+          x={x(danger)}
           y={18}
-          width={Math.max(0, width - EDGE - x(full))}
+          width={Math.max(0, width - EDGE - x(danger))}
           height={104}
         />
         <rect
@@ -99,8 +108,11 @@ export function StopGauge({ doc, commit, above }: Props) {
         <text className={css.gaugeWord} x={x(full - 0.07)} y={32} textAnchor="middle">
           trim here
         </text>
-        <text className={css.gaugeTrouble} x={x(full) + 5} y={32}>
-          ✕ over
+        <text className={css.gaugeNear} x={x(full) + 5} y={32}>
+          ! over
+        </text>
+        <text className={css.gaugeTrouble} x={x(danger) + 4} y={32}>
+          ▲
         </text>
         {ticks.map((t) => (
           <text key={t} className={css.tick} x={x(t)} y={12} textAnchor="middle">
@@ -163,7 +175,7 @@ export function StopGauge({ doc, commit, above }: Props) {
           }
         />{' '}
         · {formatQuantity(set, 'V', 4)} a cell · fills to {Math.round(100 * restSoc(cell, set))} % ·{' '}
-        <b data-over={room < 0 || undefined}>
+        <b data-over={MARK[againstFull(now.most + above, full)].over}>
           {room < 0 ? `${-room} mV over at worst` : `${room} mV of room at worst`}
         </b>
       </p>
@@ -267,14 +279,21 @@ interface SpreadProps {
   likelyMost: number;
 }
 
+/** How it is marked, by the rule of the checks. */
+const MARK = {
+  within: { mark: '✓', over: undefined },
+  tight: { mark: '!', over: 'tight' },
+  danger: { mark: '▲', over: 'danger' },
+} as const;
+
 /** The worst case as an outline, the likely part filled; what is over full hatched. */
 function Spread({ y, word, x, full, least, most, likelyLeast, likelyMost }: SpreadProps) {
-  const over = most > full;
+  const is = againstFull(most, full);
   return (
     <g>
       <text className={css.tick} x={EDGE} y={y - 9}>
         {word} {least.toFixed(2)} to {most.toFixed(2)}
-        {over ? ' ✕' : ' ✓'}
+        {` ${MARK[is].mark}`}
       </text>
       <rect
         className={css.worst}
@@ -290,7 +309,15 @@ function Spread({ y, word, x, full, least, most, likelyLeast, likelyMost }: Spre
         width={Math.max(2, x(likelyMost) - x(likelyLeast))}
         height={11}
       />
-      {over && <rect className={css.overPart} x={x(full)} y={y - 5} width={x(most) - x(full)} height={11} />}
+      {is !== 'within' && (
+        <rect
+          className={is === 'danger' ? css.overPart : css.nearPart}
+          x={x(full)}
+          y={y - 5}
+          width={x(most) - x(full)}
+          height={11}
+        />
+      )}
     </g>
   );
 }

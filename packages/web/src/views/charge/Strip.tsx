@@ -1,4 +1,4 @@
-import { endsFull, stopVolts, type ChargeResult } from '@mile-thread/core/charging';
+import { againstFull, endsFull, stopVolts, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
@@ -25,6 +25,7 @@ export function Strip({ doc, charge, stale, commit }: Props) {
   const { series, cell } = doc.pack;
   const stop = stopVolts(doc.charging!);
   const most = (stop ? stop.most / series : end.cellVolts) + aboveMean(charge);
+  const near = againstFull(most, cell.fullVolts);
   const stored = ledger.left - ledger.stored;
   const soft = grade === 'claimed' || grade === 'assumed';
   const cells: AnswerCell[] = [
@@ -67,8 +68,8 @@ export function Strip({ doc, charge, stale, commit }: Props) {
       id: 'fullest',
       label: 'Fullest cell, at worst',
       value: formatQuantity(most, 'V', 4),
-      tone: toneOf(most <= cell.fullVolts * (1 + 1e-6)),
-      note: `${Math.round(Math.abs(1000 * (cell.fullVolts - most)))} mV ${most > cell.fullVolts ? 'over' : 'under'} ${formatQuantity(cell.fullVolts, 'V', 3)}`,
+      tone: near === 'tight' ? undefined : toneOf(near === 'within'),
+      note: `${Math.round(Math.abs(1000 * (cell.fullVolts - most)))} mV ${near === 'within' ? 'under' : near === 'tight' ? 'over, tight:' : 'over'} ${formatQuantity(cell.fullVolts, 'V', 3)}`,
     },
     {
       id: 'hottest',
