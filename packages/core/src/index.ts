@@ -8,6 +8,7 @@ export {
   type Finding,
   type WorkPlace,
   type Severity,
+  sinceOf,
 } from './checks/finding.ts';
 export { demoThreads } from './demo/threads.ts';
 export { readLossTable } from './io/lossTable.ts';

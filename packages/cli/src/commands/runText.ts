@@ -1,7 +1,7 @@
-import type { Finding } from '@mile-thread/core';
+import { sinceOf, type Finding } from '@mile-thread/core';
 import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { formatDuration, formatQuantity, formatShelf, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 
 const wh = (joules: number) => formatQuantity(joules / SECONDS_PER_HOUR, 'Wh');
 
@@ -16,7 +16,7 @@ export function runText(doc: ThreadDocument, run: RunResult, found: Finding[]): 
     ['reaches the loads', `${wh(ledger.usable)} of ${wh(ledger.stored)} stored`],
     ['left behind', wh(run.leftBehind)],
     ['worst cell current', `${formatQuantity(worstCell.amps, 'A')}, ${worstCell.rate.toFixed(2)} C`],
-    ['on the shelf', `${formatDuration(idle.hoursToEnd)}, ${formatQuantity(idle.amps, 'A')} idle`],
+    ['on the shelf', `${formatShelf(idle.hoursToEnd)}, ${formatQuantity(idle.amps, 'A')} idle`],
     ['dead end', `${formatDuration(deadEnd.time / SECONDS_PER_HOUR)}, ${END_WORDS[deadEnd.reason]}`],
     ['rests on', `${run.grade} figures`],
   ];
@@ -53,7 +53,8 @@ function modesText(doc: ThreadDocument, { worked }: RunResult): string[] {
 export function findingsText(found: Finding[]): string {
   if (found.length === 0) return 'nothing found\n';
   const lines = found.map((f) => {
-    const when = f.from === undefined ? '' : ` (from ${formatDuration(f.from / SECONDS_PER_HOUR)} on)`;
+    const since = sinceOf(f);
+    const when = since === undefined ? '' : ` (from ${formatDuration(since / SECONDS_PER_HOUR)} on)`;
     const action = f.action ? `\n          ${f.action.label}` : '';
     return `${f.severity.padEnd(8)}  ${f.title}${when}\n          ${f.reason}${action}`;
   });

@@ -5,7 +5,7 @@ import { fullAtRest } from '../model/pack.ts';
 import { cycleSeconds, modeName } from '../model/programme.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { idleDraw } from '../run/idle.ts';
-import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
+import { formatDuration, formatQuantity, formatShelf } from '../units/formatQuantity.ts';
 import { nameOf, type CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
 
@@ -33,7 +33,7 @@ function waits(c: CheckContext): Said[] {
       tried: true,
       severity: 'fails',
       element: 'cells',
-      title: `It waits ${formatDuration(idle.hoursToEnd)} in ${mode}; ${formatDuration(wait.hours)} are wanted`,
+      title: `It waits ${formatShelf(idle.hoursToEnd)} in ${mode}; ${formatDuration(wait.hours)} are wanted`,
       reason: `${formatQuantity(idle.amps, 'A')} flow in ${mode}.${most}`,
       excess: wait.hours / Math.max(idle.hoursToEnd, 1e-9),
       ...(stage && isOffIn(c.doc, stage, wait.mode) ? shutDown(stage) : {}),

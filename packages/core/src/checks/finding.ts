@@ -29,6 +29,8 @@ export interface Finding {
   reason: string;
   /** [s] from when in the run it begins; absent when it always holds */
   from?: number;
+  /** its title says itself when that is */
+  saysWhen?: true;
   /** what is asked over what is allowed, 1 at the limit; absent where the two cannot be compared */
   excess?: number;
   /** offered only where the changed thread is a valid one and the finding goes away or eases */
@@ -80,4 +82,9 @@ export function eases(before: Said, after: Said): boolean {
   if (weight(after) !== weight(before)) return weight(after) > weight(before);
   if ((after.from ?? 0) > (before.from ?? 0)) return true;
   return (after.excess ?? 1) < (before.excess ?? 1);
+}
+
+/** [s] From when on a finding holds, where that is not from the beginning and its title does not say it. */
+export function sinceOf({ from, saysWhen }: Pick<Finding, 'from' | 'saysWhen'>): number | undefined {
+  return from !== undefined && from > 0 && !saysWhen ? from : undefined;
 }

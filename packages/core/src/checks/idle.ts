@@ -1,6 +1,6 @@
 import { drainNamed } from '../model/pack.ts';
 import { HOURS_PER_MONTH } from '../units/constants.ts';
-import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
+import { formatDuration, formatQuantity, formatShelf } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Said } from './finding.ts';
 
@@ -25,9 +25,9 @@ export function idleDrain(c: CheckContext): Said[] {
       severity: short ? 'fails' : idle.hoursToDamage < 30 * 24 ? 'tight' : 'note',
       element: 'cells',
       title: short
-        ? `It keeps ${formatDuration(idle.hoursToEnd)} on the shelf; ${formatDuration(wanted)} are wanted`
+        ? `It keeps ${formatShelf(idle.hoursToEnd)} on the shelf; ${formatDuration(wanted)} are wanted`
         : `${formatQuantity(idle.amps, 'A')} flows with everything off`,
-      reason: `Left on the shelf the pack is empty after ${formatDuration(idle.hoursToEnd)} and damaged after ${formatDuration(idle.hoursToDamage)}; ${formatQuantity(idle.amps, 'A')} flows.${most}`,
+      reason: `Left on the shelf the pack is empty after ${formatShelf(idle.hoursToEnd)} and damaged after ${formatShelf(idle.hoursToDamage)}; ${formatQuantity(idle.amps, 'A')} flows.${most}`,
       excess: wanted / idle.hoursToEnd,
       ...(disconnect || !(idle.amps > 1e-6)
         ? {}

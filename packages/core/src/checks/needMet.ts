@@ -53,6 +53,7 @@ function lasts(c: CheckContext): Said[] {
       title: `It lasts ${formatDuration(hours)}; ${formatDuration(wanted)} are needed`,
       reason: `Short by ${formatDuration(wanted - hours)}.`,
       from: c.run.usefulEnd.time,
+      saysWhen: true,
       excess: wanted / Math.max(hours, 1e-9),
       ...(useful
         ? {

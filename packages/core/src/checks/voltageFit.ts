@@ -186,16 +186,21 @@ function passThrough(c: CheckContext): Said[] {
     const passes = passing
       ? `gives up to ${V(Math.max(volts, most))}`
       : `can give up to ${V(most)} at light load`;
+    // What hangs on it may stand what comes: then a boost is as good as a stage for both ways.
+    const stands = Math.min(
+      ...c.doc.loads.flatMap((l) => (l.from === stage.id ? [l.range.max] : [])),
+      ...c.doc.stages.flatMap((s) => (s.from === stage.id ? [s.maxInput] : [])),
+    );
+    const stood = stands < Infinity && Math.max(volts, most) <= stands * (1 + SLACK);
     return [
       {
         id: `pass-through:${stage.id}`,
-        severity: 'fails',
+        severity: stood ? 'note' : 'fails',
         element: stage.id,
         title: `${stage.name} is a ${STAGE_KINDS[stage.kind].label.toLowerCase()} fed from above its output: it ${passes}, not ${V(stage.outputVolts)}`,
-        reason: `It cannot step down: up to ${V(input)} at its input runs through inductor and rectifier to the output.`,
+        reason: `It cannot step down: up to ${V(input)} at its input runs through inductor and rectifier to the output.${stood ? ` What hangs on it stands ${V(stands)}.` : ''}`,
         ...(passing ? { from: passing.from } : {}),
-        excess: most / stage.outputVolts,
-        ...toBuckBoost(c, k),
+        ...(stood ? {} : { excess: most / stage.outputVolts, ...toBuckBoost(c, k) }),
       },
     ];
   });

@@ -70,6 +70,14 @@ export function editableQuantity(value: number, unit: string): string {
   return `${Number((tidy / scale).toPrecision(10))}${prefix}`;
 }
 
+/** [h] five years: beyond, what a cell loses by itself is not known well enough for a figure. Common practice, no source. */
+const SHELF = 5 * 365.25 * 24;
+
+/** How long something keeps that lies there, in words. @param hours [h] */
+export function formatShelf(hours: number): string {
+  return hours > SHELF && hours < Infinity ? `over 5\u00a0years` : formatDuration(hours);
+}
+
 /**
  * Write a duration in the words of the trade: `4 h 18 min`, `42 s`, `19 days`, `14 months`.
  * @param hours [h] 0 or more; Infinity reads `no end`

@@ -1,4 +1,4 @@
-import type { Finding } from '@mile-thread/core';
+import { sinceOf, type Finding } from '@mile-thread/core';
 import { formatDuration, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import clsx from 'clsx';
 import { SEVERITY_WORD } from './words.ts';
@@ -27,7 +27,7 @@ export function Findings({ findings, onMove, onSelect, onApply }: Props) {
                 <i aria-hidden="true">{glyph}</i> {word}
               </span>
               {f.title}
-              {f.from !== undefined && f.from > 0 && ` from ${formatDuration(f.from / SECONDS_PER_HOUR)} on`}
+              {sinceOf(f) !== undefined && ` from ${formatDuration(f.from! / SECONDS_PER_HOUR)} on`}
             </button>
             <p>{f.reason}</p>
             <div className={css.findingActions}>

@@ -37,6 +37,7 @@ function breaksOff({ doc: { backup, pack }, answers: { result, unanswered } }: B
         title: `The timeline ends after ${hours(result.end.time)} of ${formatDuration(backup!.span)}: the cells are over-charged there`,
         reason: `They rest far above the ${V(pack.cell.fullVolts)} they are full at, and it goes on. Past full, cells may catch fire.`,
         from: result.end.time,
+        saysWhen: true,
       },
     ];
   if (!result.end.whole)
@@ -47,6 +48,7 @@ function breaksOff({ doc: { backup, pack }, answers: { result, unanswered } }: B
         title: `The timeline breaks off after ${hours(result.end.time)} of ${formatDuration(backup!.span)}: what comes then is not known`,
         reason: `It took more work than is allowed. What is shown holds until then. ${shorter}`,
         from: result.end.time,
+        saysWhen: true,
       },
     ];
   if (!unanswered) return [];

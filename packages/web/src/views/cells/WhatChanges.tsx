@@ -1,6 +1,6 @@
 import { packBody, usualRoom } from '@mile-thread/core/body';
 import type { CellRecord, ThreadDocument } from '@mile-thread/core/model';
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { formatDuration, formatQuantity, formatShelf, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { RunResult } from '@mile-thread/core/solve';
 import { Modal, Spin } from 'antd';
 import { useMemo } from 'react';
@@ -66,7 +66,7 @@ function figures(doc: ThreadDocument, run: RunResult): { name: string; value: st
     { name: 'Reaches the loads', value: wh(run.ledger.usable) },
     { name: 'Left behind', value: wh(run.leftBehind) },
     { name: 'Most of a cell', value: `${run.worstCell.rate.toFixed(2)} of ${pack.cell.dischargeRate} C` },
-    { name: 'Keeps on the shelf', value: formatDuration(run.idle.hoursToEnd) },
+    { name: 'Keeps on the shelf', value: formatShelf(run.idle.hoursToEnd) },
     {
       name: 'Weighs',
       value: mass ? formatQuantity(1000 * (mass.cells + mass.wiring + mass.boards), 'g', 3) : 'not known',

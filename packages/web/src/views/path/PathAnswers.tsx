@@ -1,6 +1,12 @@
 import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import type { RunResult } from '@mile-thread/core/solve';
-import { formatDuration, formatQuantity, HOURS_PER_MONTH, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import {
+  formatDuration,
+  formatQuantity,
+  formatShelf,
+  HOURS_PER_MONTH,
+  SECONDS_PER_HOUR,
+} from '@mile-thread/core/units';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Answers, toneOf, type AnswerCell } from '../../kit/Answers.tsx';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
@@ -95,7 +101,7 @@ export function PathAnswers({ doc, run, commit }: Props) {
     {
       id: 'shelf',
       label: `On the shelf, ${formatQuantity(run.idle.amps, 'A')} idle`,
-      value: formatDuration(run.idle.hoursToEnd),
+      value: formatShelf(run.idle.hoursToEnd),
       note: (
         <>
           {shelfMet(doc, run)}{' '}

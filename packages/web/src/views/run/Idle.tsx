@@ -1,13 +1,13 @@
 import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import type { Cut, RunResult } from '@mile-thread/core/solve';
-import { formatDuration, formatQuantity } from '@mile-thread/core/units';
+import { formatQuantity, formatShelf } from '@mile-thread/core/units';
 import { useAnswer } from '../../jobs/client.ts';
 import { ToolTable } from '../../kit/ToolTable.tsx';
 import { elementName } from '../../kit/words.ts';
 import css from './run.module.css';
 
 const A = (amps: number) => formatQuantity(amps, 'A', 3);
-const lasts = (hours: number) => (hours === Infinity ? 'for ever' : formatDuration(hours));
+const lasts = (hours: number) => (hours === Infinity ? 'for ever' : formatShelf(hours));
 
 /** What flows with every load off and asleep, and what a switch at each place would change. */
 export function Idle({ doc, run: { idle } }: { doc: ThreadDocument; run: RunResult }) {

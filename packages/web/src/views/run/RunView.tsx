@@ -1,7 +1,7 @@
 import type { LifeRange } from '@mile-thread/core/belief';
 import { modeName, type ThreadDocument } from '@mile-thread/core/model';
 import { END_WORDS, type RunResult } from '@mile-thread/core/solve';
-import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
+import { formatDuration, formatQuantity, formatShelf, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import { Alert, App as AntApp, Button, Spin } from 'antd';
 import { useMemo } from 'react';
 import { useCommit } from '../../document/useCommit.ts';
@@ -129,7 +129,7 @@ function RunAnswers({ doc, run, stale, range }: AnswersProps) {
     {
       id: 'shelf',
       label: 'With everything off',
-      value: formatDuration(idle.hoursToEnd),
+      value: formatShelf(idle.hoursToEnd),
       note: formatQuantity(idle.amps, 'A', 3),
     },
   ];
