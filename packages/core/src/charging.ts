@@ -5,6 +5,7 @@ export {
   againstFull,
   ALLOWED_OVER,
   asBought,
+  mostVolts,
   setForWorst,
   spreadOf,
   stopVolts,

@@ -2,6 +2,9 @@ import { halve } from '../numeric/halve.ts';
 import { decade, seriesValues, type SeriesName } from '../design/eSeries.ts';
 import type { Programming } from '../model/charging.ts';
 
+/** Share of what a cell may be charged by from which there is little room left. Common practice, no source. */
+export const RATE_ROOM = 0.9;
+
 /** Least and most of something. */
 export interface Between {
   /** [A] */

@@ -1,3 +1,4 @@
+import { sourceLaw } from './source.ts';
 import { dividerSpread } from '../design/divider.ts';
 import type { Charging } from '../model/charging.ts';
 import type { Divider } from '../model/parts.ts';
@@ -102,6 +103,12 @@ export const ALLOWED_OVER = 0.05;
 export function againstFull(volts: number, fullVolts: number): 'within' | 'tight' | 'danger' {
   if (volts <= fullVolts * (1 + 1e-6)) return 'within';
   return volts <= (fullVolts + ALLOWED_OVER) * (1 + 1e-6) ? 'tight' : 'danger';
+}
+
+/** [V] the whole pack may be lifted to at worst: where the charger stops, tolerances and all, else the source's own volts. */
+export function mostVolts(charging: Pick<Charging, 'stage' | 'control' | 'source' | 'diode'>): number {
+  const most = charging.control ? stopVolts(charging)?.most : undefined;
+  return most ?? sourceLaw(charging.source).open - (charging.diode?.volts ?? 0);
 }
 
 /** Share of full volts that a charger is set to, so that what it may be off by is within: 4.15 V of 4.2. Common practice, no source. */

@@ -8,6 +8,7 @@ import type { Offer } from '../model/sources/contracts.ts';
 import type { Source } from '../model/sources/registry.ts';
 import type { SupplySource } from '../model/sources/supply.ts';
 import type { ThreadDocument } from '../model/thread.ts';
+import { RATE_ROOM } from '../charging/current.ts';
 import { sourceLaw } from '../charging/source.ts';
 import { TRIMMED } from '../charging/volts.ts';
 
@@ -86,7 +87,7 @@ export function suggestCharging(doc: ThreadDocument, source: Source): Charging {
   const { open, limit } = sourceLaw(source);
   const full = Number((TRIMMED * series * cell.fullVolts).toPrecision(4));
   const empty = series * cell.endVolts;
-  const wanted = Math.min(RATE, cell.chargeRate) * cell.capacityAh * parallel;
+  const wanted = Math.min(RATE, RATE_ROOM * cell.chargeRate) * cell.capacityAh * parallel;
   const stage = chargerFor(open, full, empty, series);
   const most = stage.kind === 'linear' ? USED * limit : (USED * EFFICIENCY * open * limit) / full;
   const current = Number(Math.min(wanted, most).toPrecision(2));

@@ -1,10 +1,11 @@
+import { RATE_ROOM } from '../../charging/current.ts';
 import { cableOhms } from '../../charging/source.ts';
+import type { ChargeResult } from '../../run/account/chargeResult.ts';
+import { Reading } from '../../run/reading/reading.ts';
 import { limitsOf } from '../../stages/limits.ts';
 import type { Said } from '../finding.ts';
 import { A, floor3, V, W, type ChargeContext } from './context.ts';
 
-/** Share of a cell's charge rate that is little room. Common practice, no source. */
-const NEAR = 0.9;
 /** Rate at which cells that have served before are charged at most. Common practice, no source. */
 const SALVAGED_RATE = 0.5;
 /** Charge held, over the rated, below which a group has served before. Common practice, no source. */
@@ -22,16 +23,16 @@ function rate({ doc, charging, result }: ChargeContext): Said[] {
   const { amps, rate: c, time } = result.fastest;
   const served = groups?.some((g) => g.capacity < SALVAGED) ?? false;
   const most = served ? Math.min(SALVAGED_RATE, cell.chargeRate) : cell.chargeRate;
-  if (c <= NEAR * most * (1 + 1e-6)) return [];
+  if (c <= RATE_ROOM * most * (1 + 1e-6)) return [];
   const over = c > most * (1 + 1e-6);
   const takes = `${A(amps)}, ${c.toFixed(2)} C`;
   const rated = `${Number(most.toPrecision(3))} C`;
   const { control } = charging;
   // By what flowed, where other things hold it back; never more than the cells may have.
-  const may = NEAR * most * cell.capacityAh * parallel;
+  const may = RATE_ROOM * most * cell.capacityAh * parallel;
   const wanted =
     control &&
-    floor3(Math.min((control.current * NEAR * most) / c, control.sense === 'output' ? may : Infinity));
+    floor3(Math.min((control.current * RATE_ROOM * most) / c, control.sense === 'output' ? may : Infinity));
   const ends = control?.terminate !== undefined && wanted! <= control.terminate;
   return [
     {
@@ -42,7 +43,7 @@ function rate({ doc, charging, result }: ChargeContext): Said[] {
         ? `Each cell takes ${takes}; ${served ? 'cells that have served should take' : 'it may take'} ${rated}`
         : `Each cell takes ${takes}, next to the ${rated} that ${served ? 'cells that have served should' : 'it may'}`,
       reason: `${over ? 'Charged faster than they are made for, cells' : 'Nothing is left for a charger that gives a little more: beyond it cells'} warm up, plate lithium and age.${parallel > 1 ? ` ${parallel} side by side share it.` : ''}`,
-      from: time,
+      from: over ? firstOver(result, (most * amps) / c) : time,
       excess: c / most,
       ...(wanted && !ends && over
         ? {
@@ -54,6 +55,13 @@ function rate({ doc, charging, result }: ChargeContext): Said[] {
         : {}),
     },
   ];
+}
+
+/** [s] when a cell takes more than so much first. [A] */
+function firstOver({ series }: ChargeResult, most: number): number {
+  const rows = new Reading(series);
+  for (let k = 0; k < rows.count; k++) if (-rows.at(k, 'cellAmps') > most) return rows.at(k, 'time');
+  return 0;
 }
 
 /** More asked of the charger than it gives by its own limits. */

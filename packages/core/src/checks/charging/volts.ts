@@ -1,5 +1,5 @@
 import { CHEMISTRIES, chemistryOf } from '../../model/chemistries/registry.ts';
-import { againstFull, asBought, beginsAnew, setForWorst, TRIMMED } from '../../charging/volts.ts';
+import { againstFull, asBought, beginsAnew, mostVolts, setForWorst, TRIMMED } from '../../charging/volts.ts';
 import type { Edit } from '../../model/edit.ts';
 import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
@@ -140,10 +140,10 @@ function neverFull({ doc, charging, result }: ChargeContext, reached: number, fu
 }
 
 /** Nothing looks at the cells: a wire, a resistor, a diode. */
-function uncontrolled({ doc, charging, source, result }: ChargeContext): Said[] {
+function uncontrolled({ doc, charging, result }: ChargeContext): Said[] {
   const { series, cell } = doc.pack;
   const full = series * cell.fullVolts;
-  const end = source.open - (charging.diode?.volts ?? 0);
+  const end = mostVolts(charging);
   const by = charging.diode ? 'a bare diode' : 'nothing but a wire or a resistor';
   const over = againstFull(end / series, cell.fullVolts) === 'danger';
   return [

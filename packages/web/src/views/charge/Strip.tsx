@@ -1,4 +1,4 @@
-import { againstFull, endsFull, stopVolts, type ChargeResult } from '@mile-thread/core/charging';
+import { againstFull, endsFull, mostVolts, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import type { Commit } from '../../document/session.ts';
@@ -23,8 +23,7 @@ export function Strip({ doc, charge, stale, commit }: Props) {
   const ends = endsFull(end.reason);
   const need = doc.goals.chargeHours;
   const { series, cell } = doc.pack;
-  const stop = stopVolts(doc.charging!);
-  const most = (stop ? stop.most / series : end.cellVolts) + aboveMean(charge);
+  const most = mostVolts(doc.charging!) / series + aboveMean(charge);
   const near = againstFull(most, cell.fullVolts);
   const stored = ledger.left - ledger.stored;
   const soft = grade === 'claimed' || grade === 'assumed';
