@@ -68,7 +68,7 @@ export function Strip({ doc, charge, stale, commit }: Props) {
       label: 'Fullest cell, at worst',
       value: formatQuantity(most, 'V', 4),
       tone: near === 'tight' ? undefined : toneOf(near === 'within'),
-      note: `${Math.round(Math.abs(1000 * (cell.fullVolts - most)))} mV ${near === 'within' ? 'under' : near === 'tight' ? 'over, tight:' : 'over'} ${formatQuantity(cell.fullVolts, 'V', 3)}`,
+      note: `${Math.round(Math.abs(1000 * (cell.fullVolts - most)))} mV ${near === 'within' ? 'under' : 'over'} ${formatQuantity(cell.fullVolts, 'V', 3)}${near === 'tight' ? ', tight' : ''}`,
     },
     {
       id: 'hottest',
