@@ -200,7 +200,8 @@ function passThrough(c: CheckContext): Said[] {
         title: `${stage.name} is a ${STAGE_KINDS[stage.kind].label.toLowerCase()} fed from above its output: it ${passes}, not ${V(stage.outputVolts)}`,
         reason: `It cannot step down: up to ${V(input)} at its input runs through inductor and rectifier to the output.${stood ? ` What hangs on it stands ${V(stands)}.` : ''}`,
         ...(passing ? { from: passing.from } : {}),
-        ...(stood ? {} : { excess: most / stage.outputVolts, ...toBuckBoost(c, k) }),
+        ...(stood ? {} : { excess: most / stage.outputVolts }),
+        ...toBuckBoost(c, k),
       },
     ];
   });
