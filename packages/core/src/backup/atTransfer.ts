@@ -30,7 +30,7 @@ export function askedOf(
   const at = join?.at ?? PACK;
   const rail = at === PACK ? 0 : 1 + doc.stages.findIndex((s) => s.id === at);
   const network = new Network(doc.stages, doc.loads, surroundingsOf(doc).air);
-  network.effort.allowed = allowance.most(EFFORT);
+  network.effort.allow(allowance.most(EFFORT));
   const known = new Map<string, number>();
   const watts = (draws: Draws) => {
     let found = known.get(draws.name);

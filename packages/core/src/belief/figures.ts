@@ -9,7 +9,7 @@ import { ownDrawOf, withLoss, withOwnDraw } from './loss.ts';
 import type { Spread } from './spread.ts';
 
 /** A thread with its figures off by something, and the conditions it is run under where they are not its own. */
-export interface Drawn {
+export interface Varied {
   doc: ThreadDocument;
   conditions?: Partial<Conditions>;
 }
@@ -72,7 +72,7 @@ export function drawn(
   figures: readonly Figure[],
   scores: ArrayLike<number>,
   under: Partial<Conditions> = {},
-): Drawn {
+): Varied {
   const factors = new Map(figures.map((f, k) => [f.id, factorOf(f, scores[k]!)]));
   const by = (element: string, kind: FigureKind) => factors.get(`${element}.${kind}`) ?? 1;
   return {

@@ -15,6 +15,12 @@ export interface Ranged {
   p90: number;
 }
 
+/** A result with its range. @param deviation of it */
+export function ranged(value: number, deviation: number): Ranged {
+  const ten = NINETY * deviation;
+  return { value, p10: value - ten, p90: value + ten };
+}
+
 /**
  * What many results of the same figures may be off by, to the first order: the variance is the sum of squares of slope times
  * deviation, as if each result were a straight line of its figures. Textbook (propagation of uncertainty).
@@ -40,9 +46,6 @@ export class FirstOrder {
   }
 
   ranges(): Ranged[] {
-    return this.middle.map((value, k) => {
-      const ten = NINETY * Math.sqrt(this.variance[k]!);
-      return { value, p10: value - ten, p90: value + ten };
-    });
+    return this.middle.map((value, k) => ranged(value, Math.sqrt(this.variance[k]!)));
   }
 }

@@ -5,7 +5,7 @@ import { SECONDS_PER_HOUR } from '../units/constants.ts';
 import type { BenchFigure } from './direct.ts';
 import { problemOf, type Observation, type Problem } from './observations.ts';
 import type { Observed } from './predict.ts';
-import { NINETY } from '../belief/firstOrder.ts';
+import { ranged } from '../belief/firstOrder.ts';
 import type { Predicted } from './step.ts';
 
 /** Score to either side at which slopes are taken. */
@@ -210,10 +210,8 @@ function toldOf({
       outside: Math.abs(scores[k]!) > (normal ? WITHIN : 1),
     };
   });
-  const wide = (variance: number, value: number): Predicted => {
-    const ten = NINETY * Math.sqrt(Math.max(0, variance));
-    return { value, p10: value - ten, p90: value + ten };
-  };
+  const wide = (variance: number, value: number): Predicted =>
+    ranged(value, Math.sqrt(Math.max(0, variance)));
   const before = alongRun(first).reduce((s, slope, k) => s + slope ** 2 / prior[k]!, 0);
   const after = run.reduce((s, a, r) => s + run.reduce((t, b, c) => t + a * b * cover[r * n + c]!, 0), 0);
   const unexplained = leftOver(problem, seen);

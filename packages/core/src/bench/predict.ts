@@ -153,7 +153,7 @@ function heldIn(
   const { pack, path } = plant;
   const state = new CellState(pack, plant.conditions.startSoc);
   // Not all of what is left: there are other modes, and other figures.
-  path.network.effort.allowed = path.network.effort.work + (allowance?.most(INSTANT) ?? INSTANT);
+  path.network.effort.allow(allowance?.most(INSTANT) ?? INSTANT);
   new Instant(plant).solve(state, NaN);
   path.read(state.volts);
   allowance?.take(path.network.effort.work);

@@ -1,5 +1,4 @@
 import { isConverter } from '../model/kinds/registry.ts';
-import type { StageParts } from '../model/parts.ts';
 import { surroundingsOf, type ThreadDocument } from '../model/thread.ts';
 import { readingOf } from '../run/reading/reading.ts';
 import type { RunResult } from '../run/account/result.ts';
@@ -107,32 +106,42 @@ export interface LimitPoint extends MostOutput {
 /** Inputs of a run looked at. */
 const LOOKS = 32;
 
+/** A stage with parts, its law, and what comes to it and is asked of it over a run; undefined where it is not looked at. */
+function lookedAt(doc: ThreadDocument, run: RunResult, id: string) {
+  const k = doc.stages.findIndex((s) => s.id === id);
+  const stage = doc.stages[k];
+  if (!stage || !isConverter(stage) || !stage.parts) return undefined;
+  const { inductor } = stage.parts;
+  const law = partsLaw(stage);
+  const reading = readingOf(run);
+  const instants: Pick<LimitPoint, 'time' | 'vin' | 'asked'>[] = [];
+  for (let n = 0; n <= LOOKS; n++) {
+    const row = reading.rowAt((n / LOOKS) * reading.time(reading.last));
+    const time = reading.time(row);
+    const { inputVolts: vin, outputAmps: asked } = reading.stageReading(row, k);
+    if (!(vin > 0) || (instants.length > 0 && time <= instants.at(-1)!.time)) continue;
+    instants.push({ time, vin, asked });
+  }
+  const currents = { peak: law.bridge.peakLimit, saturation: inductor.saturationCurrent ?? Infinity };
+  return { stage, parts: stage.parts, law, currents, instants };
+}
+
 /**
  * Largest output current of a stage with parts over a run, up to the useful end.
  * @returns empty for stages that are not looked at: without parts, or a run without any input
  */
 export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): LimitPoint[] {
-  const k = doc.stages.findIndex((s) => s.id === id);
-  const stage = doc.stages[k];
-  if (!stage || !isConverter(stage) || !stage.parts) return [];
+  const looked = lookedAt(doc, run, id);
+  if (!looked) return [];
+  const { stage, parts, law, currents, instants } = looked;
   const { air } = surroundingsOf(doc);
-  const { integrated, thermalResistance, maxJunction } = stage.parts;
-  const law = partsLaw(stage);
+  const { integrated, thermalResistance, maxJunction } = parts;
   const bounds: Bounds = {
-    ...currentsOf(law, stage.parts),
+    ...currents,
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
   };
-  const reading = readingOf(run);
-  const points: LimitPoint[] = [];
-  for (let n = 0; n <= LOOKS; n++) {
-    const row = reading.rowAt((n / LOOKS) * reading.time(reading.last));
-    const time = reading.time(row);
-    const { inputVolts: vin, outputAmps: asked } = reading.stageReading(row, k);
-    if (!(vin > 0) || (points.length > 0 && time <= points.at(-1)!.time)) continue;
-    points.push({ ...mostOutput(law, vin, stage.outputVolts, bounds), time, vin, asked });
-  }
-  return points;
+  return instants.map((at) => ({ ...mostOutput(law, at.vin, stage.outputVolts, bounds), ...at }));
 }
 
 /** The least a stage could give over a run; undefined where it is not looked at. */
@@ -141,26 +150,14 @@ export function mostOutputOverRun(doc: ThreadDocument, run: RunResult, id: strin
   return points.length === 0 ? undefined : points.reduce((a, b) => (b.amps < a.amps ? b : a));
 }
 
-/** [A] that the current of its inductor must stay within. */
-function currentsOf({ bridge }: PartsLaw, { inductor }: StageParts): { peak: number; saturation: number } {
-  return { peak: bridge.peakLimit, saturation: inductor.saturationCurrent ?? Infinity };
-}
-
 /** How low an input a stage with parts works from at the most that a run asks of it; undefined where it is not looked at. */
 export function leastInputOverRun(doc: ThreadDocument, run: RunResult, id: string): LeastOverRun | undefined {
-  const points = limitsOverRun(doc, run, id);
-  const stage = doc.stages.find((s) => s.id === id);
-  if (points.length === 0 || !stage || !isConverter(stage) || !stage.parts) return undefined;
-  const asked = Math.max(...points.map((p) => p.asked));
+  const looked = lookedAt(doc, run, id);
+  if (!looked) return undefined;
+  const { stage, law, currents, instants } = looked;
+  const asked = Math.max(...instants.map((p) => p.asked));
   if (!(asked > 0)) return undefined;
-  const law = partsLaw(stage);
-  const { peak, saturation } = currentsOf(law, stage.parts);
-  const found = leastInput(
-    law,
-    stage.outputVolts,
-    asked,
-    Math.min(peak, saturation),
-    limitsOf(stage).maxInput,
-  );
+  const peak = Math.min(currents.peak, currents.saturation);
+  const found = leastInput(law, stage.outputVolts, asked, peak, limitsOf(stage).maxInput);
   return found.least > 0 ? { ...found, asked } : undefined;
 }

@@ -42,13 +42,14 @@ const BOOST_RATIO = 6;
 export function reach(cell: CellRecord, series: number, parallel: number, rail: RailWish): Crossing {
   const full = series * cell.fullVolts;
   const empty = series * cell.endVolts;
-  const direct = full <= rail.max && empty >= rail.min;
+  const by = converts(full, empty, rail);
+  const direct = by.way === 'direct';
   const cellAmps = rail.watts / (direct ? 1 : EFFICIENCY) / empty / parallel;
   const mostAmps = cell.dischargeRate * cell.capacityAh;
   const found = { full, empty, cellAmps, mostAmps };
   if (cellAmps > mostAmps) return { way: 'not', why: 'amps', ...found };
   if (!direct && rail.volts > BOOST_RATIO * empty) return { way: 'not', why: 'ratio', ...found };
-  return { ...converts(full, empty, rail), ...found };
+  return { ...by, ...found };
 }
 
 /** A way that there is. */

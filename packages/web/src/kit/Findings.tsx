@@ -20,6 +20,7 @@ export function Findings({ findings, onMove, onSelect, onApply }: Props) {
     <ul className={css.findings}>
       {findings.map((f) => {
         const { word, glyph } = SEVERITY_WORD[f.severity];
+        const since = sinceOf(f);
         return (
           <li key={f.id} className={clsx(css.finding, css[f.severity])} data-finding={f.id}>
             <button type="button" className={css.findingTitle} onClick={() => onSelect(f.element)}>
@@ -27,7 +28,7 @@ export function Findings({ findings, onMove, onSelect, onApply }: Props) {
                 <i aria-hidden="true">{glyph}</i> {word}
               </span>
               {f.title}
-              {sinceOf(f) !== undefined && ` from ${formatDuration(f.from! / SECONDS_PER_HOUR)} on`}
+              {since !== undefined && ` from ${formatDuration(since / SECONDS_PER_HOUR)} on`}
             </button>
             <p>{f.reason}</p>
             <div className={css.findingActions}>

@@ -1,5 +1,5 @@
 import type { ThreadDocument } from '../../model/thread.ts';
-import { NINETY } from '../../belief/firstOrder.ts';
+import { ranged } from '../../belief/firstOrder.ts';
 import type { RunResult } from '../../run/account/result.ts';
 import type { InstrumentKind, Node, PlanPart, PlanStep, Predicted } from '../step.ts';
 
@@ -87,6 +87,5 @@ export const railOf = (id: string): Node => ({ at: 'stage', id });
 
 /** @param within half the range in which 95 of 100 are */
 export function around(value: number, within: number): Predicted {
-  const ten = (NINETY / 2) * within;
-  return { value, p10: value - ten, p90: value + ten };
+  return ranged(value, within / 2);
 }

@@ -77,7 +77,7 @@ function highest({ doc, result }: ChargeContext): Said[] {
 const SEEN = 5e-3;
 
 /** Groups in series that nothing keeps even. */
-function balance({ doc, charging, result, stop }: ChargeContext): Said[] {
+function balance({ doc, charging, result, reached: volts }: ChargeContext): Said[] {
   const { series, protection, groups } = doc.pack;
   if (series < 2 || !charging.control) return [];
   const bleed = protection?.balanceCurrent ?? 0;
@@ -94,7 +94,7 @@ function balance({ doc, charging, result, stop }: ChargeContext): Said[] {
   }
   const stood = result.groups;
   const above = protection!.balanceVolts ?? doc.pack.cell.fullVolts;
-  const reached = stop && (stop.set - (charging.diode?.volts ?? 0)) / series;
+  const reached = volts && volts / series;
   // Groups that are apart come to it before their mean does.
   if (reached !== undefined && reached < above && !stood?.bled.some((s) => s > 0)) {
     return [

@@ -14,11 +14,15 @@ export interface ChargeContext {
   source: SourceLaw;
   /** where it stops, tolerances and all; undefined where nothing holds the volts */
   stop: StopVolts | undefined;
+  /** [V] of the pack it comes to there, behind a diode; undefined likewise */
+  reached: number | undefined;
 }
 
 export function chargeContext(doc: ThreadDocument, result: ChargeResult): ChargeContext {
   const charging = doc.charging!;
-  return { doc, charging, result, source: sourceLaw(charging.source), stop: stopVolts(charging) };
+  const stop = stopVolts(charging);
+  const reached = stop && stop.set - (charging.diode?.volts ?? 0);
+  return { doc, charging, result, source: sourceLaw(charging.source), stop, reached };
 }
 
 export const A = (amps: number) => formatQuantity(amps, 'A', 3);

@@ -49,12 +49,10 @@ function anew({ charging, doc }: ChargeContext): Said[] {
 
 /** Where it stops, against what the cells want. */
 function stops(c: ChargeContext): Said[] {
-  const { charging, doc } = c;
-  const { series, cell } = doc.pack;
+  const { series, cell } = c.doc.pack;
   const full = series * cell.fullVolts;
-  const { stop } = c;
-  if (!stop) return [];
-  const reached = stop.set - (charging.diode?.volts ?? 0);
+  const { stop, reached } = c;
+  if (!stop || reached === undefined) return [];
   const isOver = (volts: number) => againstFull(volts / series, cell.fullVolts);
   if (isOver(reached) === 'danger') return [setTooHigh(c, stop.set, full)];
   if (isOver(stop.most + reached - stop.set) !== 'within') return [mayBeHigh(c, full)];

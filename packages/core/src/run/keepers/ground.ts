@@ -59,7 +59,7 @@ export class Ground {
     const { effort = EFFORT, allowance } = options;
     this.allowance = allowance;
     this.begun = network.effort.work;
-    network.effort.allowed = this.begun + (allowance?.most(effort) ?? effort);
+    network.effort.allow(allowance?.most(effort) ?? effort);
     this.state = new CellState(plant.pack, plant.conditions.startSoc);
     this.ledger = new LedgerSum(plant, this.state);
     this.trace = new Trace(plant, this.state);
