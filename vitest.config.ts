@@ -4,7 +4,8 @@ export default defineConfig({
   // The model is written with decorators; tests beside the sources are outside the sources' own project.
   oxc: { decorator: { legacy: true } },
   // Left to itself it keeps one core for whoever types beside it. Files of one worker share what they import: none leaves
-  // anything behind, and reading the core anew for each took a third of the time.
+  // anything behind (so none mocks a module: another may have read it before), and reading the core anew for each took a
+  // third of the time.
   test: {
     isolate: false,
     setupFiles: ['scripts/testSetup.ts'],

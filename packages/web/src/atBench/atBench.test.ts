@@ -1,14 +1,13 @@
 import { demoThreads } from '@mile-thread/core';
 import { planOf } from '@mile-thread/core/bench';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Line } from '../instruments/line.ts';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { connectStandIns, disconnect, running, stopAll, useBench } from './connections.ts';
 import { putLeads, setOutput, setValue, switchLoads } from './hands.ts';
 import { testStage, type StepRow } from './loadSteps.ts';
 import { readStep } from './readStep.ts';
 
 /** A bench played by hand: 8 V of a pack, a stage of 5 V that lets go above 2 A and takes what it gives by 80 %. */
-const bench = vi.hoisted(() => ({
+const bench = {
   told: [] as string[],
   amps: 0,
   on: false,
@@ -16,7 +15,7 @@ const bench = vi.hoisted(() => ({
   /** [V] that the meter reads on the pack; what refuses to answer */
   volts: 8,
   mute: '',
-}));
+};
 
 function answer(role: string, text: string): string | undefined {
   const [command = '', question] = text.trim().split('\n');
@@ -39,24 +38,35 @@ function measured(role: string, current: boolean): number {
   return gone ? 0.3 : 5;
 }
 
-vi.mock('../instruments/socket.ts', () => ({
-  makeStandIns: () => Promise.resolve('1'),
-  openSocket: (path: string): Promise<Line> => {
-    let say: (text: string) => void = () => undefined;
-    let close = () => undefined as void;
-    const role = path.split('/').at(-1)!;
-    return Promise.resolve({
-      endsOff: true,
-      send: (text) => {
-        const found = answer(role, text);
-        if (found !== undefined) queueMicrotask(() => say(`${found}\n`));
-      },
-      onText: (listener) => (say = listener),
-      onClose: (listener) => (close = listener),
-      close: () => close(),
-    });
-  },
-}));
+/** A socket of the browser whose other end is that bench. */
+class Socket {
+  static readonly OPEN = 1;
+  readonly readyState = 1;
+  readonly #role: string;
+  onopen?: () => void;
+  onmessage?: (event: { data: string }) => void;
+  onclose?: () => void;
+
+  constructor(path: string) {
+    this.#role = path.split('/').at(-1)!;
+    queueMicrotask(() => this.onopen?.());
+  }
+  send(text: string) {
+    const found = answer(this.#role, text);
+    if (found !== undefined) queueMicrotask(() => this.onmessage?.({ data: `${found}\n` }));
+  }
+  close() {
+    this.onclose?.();
+  }
+}
+
+// What a browser has, not a module of ours: files of one worker share their modules, and another may have read it before.
+beforeAll(() => {
+  vi.stubGlobal('WebSocket', Socket);
+  vi.stubGlobal('location', { protocol: 'http:', host: 'bench' });
+  vi.stubGlobal('fetch', () => Promise.resolve(Response.json({ id: '1' })));
+});
+afterAll(() => void vi.unstubAllGlobals());
 
 const doc = demoThreads().find((d) => d.name === 'Library door lock')!;
 const step = (id: string) => planOf(doc).find((s) => s.id === id)!;
