@@ -67,6 +67,7 @@ export const anyCharged: fc.Arbitrary<ThreadDocument & { charging: Charging }> =
     meanwhile: fc.constantFrom('off' as const, 'battery' as const, 'path' as const),
     watts: between(0.05, 3),
     join: fc.constantFrom('diode' as const, 'managed' as const),
+    before: fc.option(between(0.1, 0.7)),
   })
   .map((r) => {
     const cell = CELL_LIBRARY[r.cell]!;
@@ -94,6 +95,7 @@ export const anyCharged: fc.Arbitrary<ThreadDocument & { charging: Charging }> =
               },
             }),
         ...(r.diode === null ? {} : { diode: { volts: r.diode, resistance: 0.02 } }),
+        ...(r.before === null ? {} : { inputDiode: { volts: r.before, resistance: 0.03 } }),
         meanwhile: r.meanwhile,
         ...(r.meanwhile === 'path'
           ? { join: { at: 'pack', kind: r.join, adapter: diode, battery: diode } }

@@ -1,5 +1,6 @@
 import { sourceLaw } from '../charging/source.ts';
 import { sourceKind } from '../charging/sources/registry.ts';
+import { readAt } from '../charging/setting.ts';
 import { stopVolts } from '../charging/volts.ts';
 import type { FigureKind } from '../belief/figures.ts';
 import type { Spread } from '../belief/spread.ts';
@@ -88,11 +89,7 @@ function chargingFigures({ charging }: ThreadDocument): SetFigure[] {
     with: (doc, next) => ({ ...doc, charging: { ...doc.charging!, ...change(next) } }),
   });
   const stop = stopVolts(charging)!;
-  found.push(
-    set('stopVolts', stop.set, stop.likelyMost / stop.set - 1, (outputVolts) => ({
-      stage: { ...stage, outputVolts },
-    })),
-  );
+  found.push(set('stopVolts', stop.set, stop.likelyMost / stop.set - 1, (volts) => readAt(charging, volts)));
   if (control.sense === 'output') {
     const within = currentWithin(charging) / control.current;
     found.push(

@@ -5,6 +5,7 @@ import { cellTable } from '../plant/cellTable.ts';
 import { compile } from '../plant/compile.ts';
 import type { Conditions } from '../plant/conditions.ts';
 import { timesLonger } from '../backup/float.ts';
+import { settingTo } from '../charging/setting.ts';
 import { charge } from '../run/charge.ts';
 import { endsFull } from '../run/account/chargeResult.ts';
 import { idleDraw } from '../run/idle.ts';
@@ -60,22 +61,11 @@ function trim(doc: ThreadDocument): School[] {
   const { fullVolts } = pack.cell;
   if (!agesFull(pack.cell)) return [];
   const table = cellTable(pack.cell);
-  const stage = charging?.stage;
-  const set = stage && 'outputVolts' in stage ? stage.outputVolts / pack.series : undefined;
   const choices = [fullVolts, fullVolts - 0.05, fullVolts - 0.1].map((volts, k): SchoolChoice => {
     const soc = Number(Math.min(1, table.socAt(volts)).toFixed(4));
     const start: Edit = { op: 'replace', path: ['pack', 'startSoc'], value: soc };
-    const edits: Edit[] =
-      set === undefined
-        ? [start]
-        : [
-            start,
-            {
-              op: 'replace',
-              path: ['charging', 'stage', 'outputVolts'],
-              value: Number((pack.series * volts).toFixed(3)),
-            },
-          ];
+    const setting = charging && settingTo(charging, Number((pack.series * volts).toFixed(3)));
+    const edits: Edit[] = [start, ...(setting?.edits ?? [])];
     const longer = timesLonger(fullVolts, volts);
     return {
       id: volts.toFixed(2),

@@ -28,33 +28,39 @@ export class ChargerInput {
   // What the search is given: one, not one a call.
   private readonly leftAt = (volts: number) => this.left(volts);
 
-  /** @param wire [Ω] of cable and contacts */
+  /** @param wire [Ω] of cable and contacts @param diode [V] [Ω] of a diode before the charger */
   constructor(
     private readonly source: SourceLaw,
     private readonly wire: number,
+    private readonly diode: { volts: number; ohms: number },
   ) {}
+
+  /** [V] where the cable ends while the input stands at `volts` and takes `own` [A]. */
+  node(volts: number, own: number): number {
+    return volts + this.diode.volts + this.diode.ohms * own;
+  }
 
   /** [V] it stands at when the charger gives `amps` at `vout` by a law; NaN where the source cannot. */
   at(law: Law, amps: number, vout: number): number {
-    const { source, wire, load } = this;
-    const ohms = source.droop + wire;
-    if (ohms === 0 && source.straight) return source.open;
+    const { source, wire, load, diode } = this;
+    const ohms = source.droop + wire + diode.ohms;
+    if (ohms === 0 && source.straight) return source.open - diode.volts;
     if (!load && source.straight && law instanceof SeriesLaw)
-      return this.open - ohms * law.at(1, vout, amps).inputAmps;
+      return this.open - diode.volts - ohms * law.at(1, vout, amps).inputAmps;
     this.law = law;
     this.asked = amps;
     this.askedVolts = vout;
     return (this.near = this.beside() ?? highestVoltage(this.leftAt, source.open));
   }
 
-  /** [V] that the source gives past its cable where the input stands at `volts`, as it is asked. */
+  /** [V] that the source gives past its cable and a diode where the input stands at `volts`, as it is asked. */
   private left(volts: number): number {
     const { source } = this;
     this.asks++;
     const own = this.law.at(volts, this.askedVolts, this.asked).inputAmps;
     if (own === Infinity) return 0;
     const total = own + this.besides(volts, own);
-    return source.volts(total + this.others) - this.wire * total;
+    return source.volts(total + this.others) - this.wire * total - this.node(0, own);
   }
 
   /** [V] of the source before anything of this charger: what others take has drooped it. */
@@ -82,13 +88,13 @@ export class ChargerInput {
     return undefined;
   }
 
-  /** [A] of the loads from the source while the charger takes `own`, its input at `volts`. */
+  /** [A] of the loads from the source while the charger takes `own` [A] at `volts` of its input. */
   besides(volts: number, own: number): number {
     const { load, source } = this;
     if (!load) return 0;
     const limit = source.beyond === 'soft' ? Infinity : source.limit;
     const left = limit - own;
     // What rounding leaves is nothing: who carries must not flicker.
-    return load.amps(volts, load.first ? limit : left > LEFT * limit ? left : 0);
+    return load.amps(this.node(volts, own), load.first ? limit : left > LEFT * limit ? left : 0);
   }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { defaultBuck, defaultLinear, type Charging, type Source } from '../../test/core.ts';
+import { defaultBuck, defaultDirect, defaultLinear, type Charging, type Source } from '../../test/core.ts';
 import { ChargerLaw } from './law.ts';
 import { LIMITS } from './limits.ts';
 import { sourceLaw } from './source.ts';
@@ -92,6 +92,27 @@ describe('what holds a charger back', () => {
     expect(behind.outAmps).toBeCloseTo(1, 3);
     expect(behind.diodeLoss).toBeCloseTo(0.3 * behind.outAmps + 0.1 * behind.outAmps ** 2, 9);
     expect(behind.law.ceiling).toBeCloseTo(8.1, 9);
+  });
+
+  it('a diode before it: what the source stands at less its drop, by whatever kind of source', () => {
+    const inputDiode = { volts: 0.5, resistance: 0.1 };
+    const contacts = { contacts: 4, contactResistance: 0.02 };
+    for (const source of [supply({}), supply({ droop: 0.3 }), supply({ limit: 1, beyond: 'soft' })]) {
+      const p = at(buck({ source, inputDiode, contacts } as Partial<Charging>), 7);
+      expect(p.outAmps).toBeGreaterThan(1);
+      expect(p.nodeVolts - p.inVolts).toBeCloseTo(0.5 + 0.1 * p.inAmps, 9);
+      expect(p.sourceVolts - p.nodeVolts).toBeCloseTo(0.08 * p.inAmps, 9);
+      expect(p.sourceVolts).toBeCloseTo(sourceLaw(source).volts(p.sourceAmps), 9);
+    }
+    // Bare: 12 V less the drop, and through all ohms.
+    const bare = {
+      ...buck({ inputDiode, contacts }),
+      stage: { ...defaultDirect('c', 'source'), resistance: 0.5 },
+    };
+    delete (bare as Partial<Charging>).control;
+    const p = at(bare, 8, { on: true, amps: Infinity });
+    expect(p.outAmps).toBeCloseTo(Math.min(3, (12 - 0.5 - 8) / 0.68), 6);
+    expect(p.law.ceiling).toBeCloseTo(11.5, 9);
   });
 
   it('its own output, its own input, and what it is told to take at most', () => {
@@ -187,6 +208,7 @@ describe('the books of a charger', () => {
     const wall = { standby: 0.2, perWatt: 0.05, perSquareWatt: 0.002 };
     const charging = buck({
       source: supply({ droop: 0.3, wall }),
+      inputDiode: { volts: 0.4, resistance: 0.05 },
       diode: { volts: 0.3, resistance: 0.1 },
       contacts: { contacts: 4, contactResistance: 0.02 },
     } as Partial<Charging>);
@@ -198,7 +220,7 @@ describe('the books of a charger', () => {
     const watts = p.sourceVolts * p.sourceAmps;
     expect(Math.abs(p.wallLoss - (0.2 + 0.05 * watts + 0.002 * watts ** 2)) / p.wallLoss).toBeLessThan(0.06);
     expect(p.cableLoss).toBeCloseTo(0.08 * p.inAmps ** 2, 9);
-    expect(p.sourceVolts - p.inVolts).toBeCloseTo(0.08 * p.inAmps, 9);
+    expect(p.sourceVolts - p.nodeVolts).toBeCloseTo(0.08 * p.inAmps, 9);
   });
 
   it('where it goes from all to nothing is within what it is told to hold', () => {

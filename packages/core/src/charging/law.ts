@@ -11,6 +11,7 @@ import { ChargerInput } from './input.ts';
 import { LIMIT, limiterOf, type Limiter, type Limiting, type Trial } from './limits.ts';
 import { cableOhms, sourceLaw, wallWatts } from './source.ts';
 import type { SourceLaw } from './sources/kind.ts';
+import { setVolts } from './volts.ts';
 
 /** Share of its volts over which a charger's output goes from all to none: how stiff it holds them. */
 const KNEE = 1e-5;
@@ -67,7 +68,7 @@ export class ChargerLaw {
 
   /** @param air [°C] around the charger */
   constructor(charging: Charging, air: number) {
-    const { stage, control, diode } = charging;
+    const { stage, control, diode, inputDiode } = charging;
     const compiled = compileStage(stage, air);
     this.source = sourceLaw(charging.source);
     this.law = this.now = compiled.law;
@@ -77,13 +78,14 @@ export class ChargerLaw {
     this.diodeOhms = drop.ohms;
     const { open } = this.source;
     this.most = this.source.most;
-    this.set = control && 'outputVolts' in stage ? stage.outputVolts : Infinity;
+    this.set = setVolts(charging) ?? Infinity;
     const top = Math.min(this.set, open);
     const stiff = (KNEE * top) / (control?.current ?? this.most);
     this.knee = this.set < Infinity ? stiff : 0;
     // Without control the volts are the source's own, which must not be stiffer than what can be followed.
     this.wire = this.set < Infinity ? cableOhms(charging) : Math.max(cableOhms(charging), stiff);
-    this.input = new ChargerInput(this.source, this.wire);
+    const before = diodeDrop(inputDiode);
+    this.input = new ChargerInput(this.source, this.wire, before);
     const limits = limitsOf(stage);
     this.limiter = limiterOf({
       source: this.source,
@@ -104,8 +106,8 @@ export class ChargerLaw {
     if (way && this.set < Infinity) {
       this.through = new SeriesLaw(way.volts, way.resistance, this.quiescent, MODE.passThrough, false);
     }
-    const passes = way ? open - way.volts : -Infinity;
-    this.ceiling = (this.set < Infinity ? Math.max(this.set, passes) : open) - this.diodeVolts;
+    const most = open - before.volts;
+    this.ceiling = (this.set < Infinity ? Math.max(this.set, way ? most - way.volts : 0) : most) - drop.volts;
   }
 
   /** How many times it has been looked at where its input stands. */
@@ -199,7 +201,7 @@ export class ChargerLaw {
     trial.point = point;
     trial.headroom = law.ceiling(vin, amps) - vout;
     if (source.beyond !== 'soft') {
-      trial.loads = input.load?.first ? input.load.amps(vin, source.limit) : 0;
+      trial.loads = input.load?.first ? input.load.amps(input.node(vin, point.inputAmps), source.limit) : 0;
       trial.left = source.limit - input.others - point.inputAmps - trial.loads;
     }
     let least = Infinity;
@@ -217,7 +219,7 @@ export class ChargerLaw {
     this.input.load?.amps(0, 0);
     out.clear(LIMIT.off, 0);
     out.outVolts = this.trial.volts;
-    out.outAmps = out.inVolts = out.inAmps = out.loadAmps = 0;
+    out.outAmps = out.nodeVolts = out.inVolts = out.inAmps = out.loadAmps = 0;
     out.sourceVolts = out.sourceAmps = out.supplied = 0;
     out.wallLoss = out.droopLoss = out.cableLoss = out.diodeLoss = out.heat = 0;
   }
@@ -234,10 +236,12 @@ export class ChargerLaw {
     const inAmps = vin > 0 ? (own ? this.quiescent : p.inputAmps) : 0;
     const loadAmps = input.besides(vin, inAmps);
     const total = inAmps + loadAmps;
-    const terminals = vin + wire * total;
+    const node = vin > 0 ? input.node(vin, inAmps) : 0;
+    const terminals = node + wire * total;
     out.clear(limit, 2 * p.regime + source.stretch(total + input.others));
     out.outVolts = vout;
     out.outAmps = amps;
+    out.nodeVolts = node;
     out.inVolts = vin;
     out.inAmps = inAmps;
     out.loadAmps = loadAmps;
@@ -249,7 +253,7 @@ export class ChargerLaw {
     out.wallLoss = source.wall ? out.supplied - given : 0;
     out.droopLoss = source.wall ? 0 : out.supplied - given;
     out.cableLoss = wire * total * total;
-    out.diodeLoss = (vout - volts) * amps;
+    out.diodeLoss = (vout - volts) * amps + (node - vin) * inAmps;
     if (own) out.loss[QUIESCENT] = vin * inAmps;
     else law.book(p, out.loss);
     out.heat = vin * inAmps - vout * amps;

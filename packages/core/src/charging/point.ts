@@ -14,7 +14,9 @@ export class ChargePoint {
   /** [V] [A] at its output, before a diode behind it */
   outVolts = 0;
   outAmps = 0;
-  /** [V] [A] at its input, past the cable */
+  /** [V] where the cable ends, and what the loads are fed from */
+  nodeVolts = 0;
+  /** [V] [A] at its input, past a diode before it */
   inVolts = 0;
   inAmps = 0;
   /** [A] of the loads from the source */
@@ -47,7 +49,7 @@ export class ChargePoint {
   }
 }
 
-/** [V] [Ω] of a diode behind the charger; none where there is none. */
+/** [V] [Ω] of a diode before or behind the charger; none where there is none. */
 export function diodeDrop(diode: Charging['diode']): { volts: number; ohms: number } {
   return { volts: diode?.volts ?? 0, ohms: diode?.resistance ?? 0 };
 }

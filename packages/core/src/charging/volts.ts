@@ -1,6 +1,6 @@
 import { sourceLaw } from './source.ts';
 import { dividerSpread } from '../design/divider.ts';
-import type { Charging } from '../model/charging.ts';
+import type { ChargeControl, Charging } from '../model/charging.ts';
 import type { Divider } from '../model/parts.ts';
 
 /** Tolerance of a charger's volts where nothing is said of them: common for its chips. Common practice, no source. */
@@ -16,37 +16,53 @@ export interface StopVolts {
   likelyLeast: number;
   likelyMost: number;
   /** what the spread comes from */
-  from: 'trimmed' | 'divider' | 'assumed';
+  from: 'trimmed' | 'divider' | 'fixed' | 'assumed';
 }
 
-/** Volts a charger stops at as it is: trimmed, else by its divider, else within the usual tolerance. */
-export function stopVolts(charging: Pick<Charging, 'stage' | 'control'>): StopVolts | undefined {
-  const { stage, control } = charging;
+type Charger = Pick<Charging, 'stage' | 'control'>;
+
+/** What sets its volts: a chip that nothing trims, a meter and a hand, its divider, or what it is said to be set to. */
+export function setBy(control: ChargeControl): StopVolts['from'] {
+  if (control.fixed !== undefined) return 'fixed';
+  if (control.trimmed) return 'trimmed';
+  return control.divider ? 'divider' : 'assumed';
+}
+
+/**
+ * [V] of the pack a charger holds: of one with a divider that nobody trims what its pair comes to, whatever was asked of it.
+ * Undefined where nothing holds the volts.
+ */
+export function setVolts({ stage, control }: Charger): number | undefined {
   if (!control || !('outputVolts' in stage)) return undefined;
-  const set = stage.outputVolts;
-  const { trimmed } = control;
-  if (trimmed) {
-    const likely = Math.hypot(trimmed.meter, trimmed.drift);
-    return around(set, trimmed.meter + trimmed.drift, likely, 'trimmed');
-  }
-  return asBought(charging);
+  return setBy(control) === 'divider' ? spreadOf(control.divider!).nominal : stage.outputVolts;
+}
+
+/** Volts a charger stops at as it is: fixed, trimmed, else by its divider, else within the usual tolerance. */
+export function stopVolts(charging: Charger): StopVolts | undefined {
+  const set = setVolts(charging);
+  if (set === undefined) return undefined;
+  const { trimmed, fixed = 0 } = charging.control!;
+  const from = setBy(charging.control!);
+  if (from === 'fixed') return around(set, fixed, fixed, from);
+  if (from !== 'trimmed') return asBought(charging);
+  const likely = Math.hypot(trimmed!.meter, trimmed!.drift);
+  return around(set, trimmed!.meter + trimmed!.drift, likely, from);
 }
 
 /** The same as if it had not been trimmed. */
-export function asBought({ stage, control }: Pick<Charging, 'stage' | 'control'>): StopVolts | undefined {
+export function asBought({ stage, control }: Charger): StopVolts | undefined {
   if (!control || !('outputVolts' in stage)) return undefined;
   const set = stage.outputVolts;
-  const { divider } = control;
+  const { divider, fixed } = control;
+  if (fixed !== undefined) return around(set, fixed, fixed, 'fixed');
   if (!divider) return around(set, USUAL_TOLERANCE, USUAL_TOLERANCE, 'assumed');
-  const spread = spreadOf(divider);
-  // Around what it is set to, which a trimmer or a resistor beside may have moved.
-  const per = set / spread.nominal;
+  const { least, most, nominal, likely } = spreadOf(divider);
   return {
-    set,
-    least: spread.least * per,
-    most: spread.most * per,
-    likelyLeast: set - spread.likely * per,
-    likelyMost: set + spread.likely * per,
+    set: nominal,
+    least,
+    most,
+    likelyLeast: nominal - likely,
+    likelyMost: nominal + likely,
     from: 'divider',
   };
 }
@@ -81,13 +97,10 @@ const USUAL_ANEW = 0.1;
  * [V] of one cell below which a charge begins anew. At or above what the cells are charged to it would follow its own end at
  * once, for ever: there the usual is taken, and `told` says so.
  */
-export function beginsAnew(
-  { stage, control }: Pick<Charging, 'stage' | 'control'>,
-  series: number,
-): { volts: number; told: boolean } | undefined {
-  const stated = control?.recharge;
+export function beginsAnew(charging: Charger, series: number): { volts: number; told: boolean } | undefined {
+  const stated = charging.control?.recharge;
   if (stated === undefined) return undefined;
-  const set = 'outputVolts' in stage ? stage.outputVolts / series : Infinity;
+  const set = (setVolts(charging) ?? Infinity) / series;
   return stated < set
     ? { volts: stated, told: false }
     : { volts: set - Math.min(USUAL_ANEW, set / 2), told: true };
@@ -105,10 +118,12 @@ export function againstFull(volts: number, fullVolts: number): 'within' | 'tight
   return volts <= (fullVolts + ALLOWED_OVER) * (1 + 1e-6) ? 'tight' : 'danger';
 }
 
-/** [V] the whole pack may be lifted to at worst: where the charger stops, tolerances and all, else the source's own volts. */
-export function mostVolts(charging: Pick<Charging, 'stage' | 'control' | 'source' | 'diode'>): number {
-  const most = charging.control ? stopVolts(charging)?.most : undefined;
-  return most ?? sourceLaw(charging.source).open - (charging.diode?.volts ?? 0);
+/**
+ * [V] the whole pack may be lifted to at worst: where the charger stops, tolerances and all, else the source's own volts. A diode
+ * behind it takes nothing off: its drop goes as the current does.
+ */
+export function mostVolts(charging: Pick<Charging, 'stage' | 'control' | 'source'>): number {
+  return stopVolts(charging)?.most ?? sourceLaw(charging.source).open;
 }
 
 /** Share of full volts that a charger is set to, so that what it may be off by is within: 4.15 V of 4.2. Common practice, no source. */

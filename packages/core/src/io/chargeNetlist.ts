@@ -1,4 +1,5 @@
 import { cableOhms, sourceLaw } from '../charging/source.ts';
+import { setVolts } from '../charging/volts.ts';
 import { PACK, type ThreadDocument } from '../model/thread.ts';
 import { Reading } from '../run/reading/reading.ts';
 import type { ChargeResult } from '../run/account/chargeResult.ts';
@@ -23,7 +24,7 @@ export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: n
   const row = rows.rowAt(time);
   const { open, droop } = sourceLaw(charging!.source);
   const wire = cableOhms(charging!);
-  const { stage, control, diode, join, meanwhile } = charging!;
+  const { diode, inputDiode, join, meanwhile } = charging!;
   const fed = meanwhile === 'off' ? { ...doc, stages: [], loads: [] } : doc;
   const amps = rows.of(row, 'outAmps');
   const [vin, iin, vout] = [rows.of(row, 'inVolts'), rows.of(row, 'inAmps'), rows.of(row, 'outVolts')];
@@ -32,7 +33,8 @@ export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: n
   const names = nodeNames(fed);
   const on = join?.at ?? PACK;
   const joint: Joined | undefined = meanwhile === 'path' ? { at: on, node: 'joint' } : undefined;
-  const holds = control && 'outputVolts' in stage && vout > stage.outputVolts * (1 - 2e-5);
+  const holds = vout > (setVolts(charging!) ?? Infinity) * (1 - 2e-5);
+  const pin = inputDiode ? 'pin' : 'in';
   const lines = [
     `* ${spiceText(doc.name)}: its charge at ${num(rows.at(row, 'time'))} s, ${num(100 * rows.at(row, 'soc'))} % charge`,
     ...packLines(fed, reading, row),
@@ -46,9 +48,10 @@ export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: n
           holds ? `Vcharger x 0 DC ${num(vout)}` : `Icharger 0 x DC ${num(amps)}`,
           // A probe, so that the input knows the current.
           `Vprobe x ${end} 0`,
-          `Bcharger in 0 I = (v(${end}) * i(Vprobe) + ${num(lost)}) / v(in)`,
+          `Bcharger ${pin} 0 I = (v(${end}) * i(Vprobe) + ${num(lost)}) / v(${pin})`,
         ]
-      : [`Icharger in 0 DC ${num(iin)}`, ...(diode ? [`Rnone ${end} 0 1e9`] : [])]),
+      : [`Icharger ${pin} 0 DC ${num(iin)}`, ...(diode ? [`Rnone ${end} 0 1e9`] : [])]),
+    ...(inputDiode ? [way('before', 'in', pin, inputDiode.volts, inputDiode.resistance)] : []),
     ...(diode ? [way('diode', end, PACK, diode.volts, diode.resistance)] : []),
     ...(joint
       ? [
@@ -57,7 +60,7 @@ export function chargeNetlist(doc: ThreadDocument, result: ChargeResult, time: n
         ]
       : []),
     ...railLines(fed, reading, row, joint),
-    `.nodeset v(${PACK})=${num(reading.at(row, ROW.packVolts))} v(in)=${num(vin)}${joint ? ` v(joint)=${num(jointVolts(fed, reading, row, on))}` : ''}`,
+    `.nodeset v(${PACK})=${num(reading.at(row, ROW.packVolts))} v(in)=${num(rows.of(row, 'nodeVolts'))} v(${pin})=${num(vin)}${joint ? ` v(joint)=${num(jointVolts(fed, reading, row, on))}` : ''}`,
     '.op',
     '.end',
   ];

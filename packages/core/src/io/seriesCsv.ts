@@ -50,6 +50,7 @@ export function seriesCsv(doc: ThreadDocument, series: Series): string {
 const CHARGER = [
   'charger out (V)',
   'charger out (A)',
+  'cable end (V)',
   'charger in (V)',
   'charger in (A)',
   'source (V)',

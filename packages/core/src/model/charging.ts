@@ -108,13 +108,18 @@ export class ChargeControl {
   hottest?: number;
   @Part(() => Programming, 'Resistors that set the current', { optional: true })
   programming?: Programming;
+  @Quantity('', 0, 0.1, 'Its volts are fixed, within this share: nothing trims them', {
+    optional: true,
+    label: 'Fixed within',
+  })
+  fixed?: number;
   @Part(() => Divider, 'Divider that sets its volts', { optional: true, label: 'Volts set by' })
   divider?: Divider;
   @Part(() => Trimmed, 'Its volts have been trimmed by a meter', { optional: true })
   trimmed?: Trimmed;
 }
 
-/** A diode between charger and pack, not within what the charger looks at. */
+/** A diode before the charger, or between it and the pack, not within what it looks at. */
 export class SeriesDiode {
   @Quantity('V', 0, 3, 'Forward drop')
   volts!: number;
@@ -173,6 +178,8 @@ export class Charging {
   stage!: Stage;
   @Part(() => ChargeControl, 'What it looks at and holds', { optional: true, label: 'Control' })
   control?: ChargeControl;
+  @Part(() => SeriesDiode, 'Diode before the charger', { optional: true, label: 'Diode before it' })
+  inputDiode?: SeriesDiode;
   @Part(() => SeriesDiode, 'Diode behind it', { optional: true, label: 'Diode behind it' })
   diode?: SeriesDiode;
   @Choice(MEANWHILE, 'Loads meanwhile: on the battery, first from the source, or off', {

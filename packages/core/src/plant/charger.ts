@@ -184,6 +184,7 @@ class FedRail implements Sampled {
     const to = rail.columns;
     row[to + CHARGE_COLUMN.outVolts] = p.outVolts;
     row[to + CHARGE_COLUMN.outAmps] = p.outAmps;
+    row[to + CHARGE_COLUMN.nodeVolts] = p.nodeVolts;
     row[to + CHARGE_COLUMN.inVolts] = p.inVolts;
     row[to + CHARGE_COLUMN.inAmps] = p.inAmps;
     row[to + CHARGE_COLUMN.sourceVolts] = p.sourceVolts;
@@ -193,7 +194,7 @@ class FedRail implements Sampled {
     row[to + CHARGE_COLUMN.droopLoss] = p.droopLoss;
     row[to + CHARGE_COLUMN.cableLoss] = p.cableLoss;
     row[to + CHARGE_COLUMN.diodeLoss] = p.diodeLoss;
-    row[to + CHARGE_COLUMN.pathLoss] = joint ? lostIn(joint, p.inVolts, volts) : 0;
+    row[to + CHARGE_COLUMN.pathLoss] = joint ? lostIn(joint, p.nodeVolts, volts) : 0;
     row[to + CHARGE_COLUMN.heat] = p.heat;
     for (let m = 0; m < p.loss.length; m++) row[to + CHARGE_COLUMN.losses + m] = p.loss[m]!;
   }

@@ -1,5 +1,5 @@
 import { standing, truthOf, type Truth } from '@mile-thread/core/bench';
-import { charge, sourceLaw, sourceVolts } from '@mile-thread/core/charging';
+import { charge, setVolts, sourceLaw, sourceVolts } from '@mile-thread/core/charging';
 import type { Load, ThreadDocument } from '@mile-thread/core/model';
 import { Reading, ROW, simulate, type RunResult } from '@mile-thread/core/solve';
 
@@ -246,8 +246,7 @@ export class World {
     if (!charging) return { volts: 0, amps: 0 };
     const { draws } = this.setting;
     const amps = draws?.at === 'source' ? draws.amps : 0;
-    if (place === 'charger')
-      return { volts: 'outputVolts' in charging.stage ? charging.stage.outputVolts : 0, amps: 0 };
+    if (place === 'charger') return { volts: setVolts(charging) ?? 0, amps: 0 };
     return { volts: Math.max(0, sourceVolts(sourceLaw(charging.source), amps)), amps };
   }
 }

@@ -1,8 +1,9 @@
 import type { ThreadDocument } from '../../model/thread.ts';
+import { settingTo } from '../../charging/setting.ts';
 import { sourceLaw } from '../../charging/source.ts';
+import { setVolts } from '../../charging/volts.ts';
 import type { ChargeControl } from '../../model/charging.ts';
 import type { Edit } from '../../model/edit.ts';
-import { isRegulated } from '../../model/kinds/registry.ts';
 import { lowestLevel } from '../../backup/float.ts';
 import { goneOf } from '../../backup/timeline.ts';
 import type { BackupAnswers } from '../../backup/backup.ts';
@@ -219,12 +220,13 @@ const WORTH = 0.04;
 
 /** Cells that stand fuller than what is wanted of them asks for. */
 function standsFull({ doc: { backup, charging, pack }, answers: { levels } }: BackupContext): Said[] {
-  const { stage, control } = charging!;
+  const { control } = charging!;
+  const set = setVolts(charging!);
   const level = lowestLevel(levels, backup!.hold && backup!.hold * SECONDS_PER_HOUR);
-  if (!level || !isRegulated(stage) || !control) return [];
-  const now = stage.outputVolts / pack.series;
+  if (!level || set === undefined) return [];
+  const now = set / pack.series;
   if (now - level.volts < WORTH) return [];
-  const to = Number((level.volts * pack.series).toPrecision(4));
+  const setting = settingTo(charging!, Number((level.volts * pack.series).toPrecision(4)));
   return [
     {
       id: 'stands-full:backup',
@@ -232,17 +234,14 @@ function standsFull({ doc: { backup, charging, pack }, answers: { levels } }: Ba
       element: 'charger',
       title: `Cells that stand at ${V(now)} all year age faster than they must`,
       reason: `At ${V(level.volts)} they hold ${hours(level.aged)} when aged, and last roughly ${formatQuantity(level.longer / 2 ** ((pack.cell.fullVolts - now) / 0.1), '', 2)} times as long by time alone: a tenth of a volt less counts for twice the life, as is commonly held. The cell maker's data sheet has the last word.`,
-      ...(control.divider
-        ? {}
-        : {
+      ...(setting
+        ? {
             action: {
-              label: `Let them stand at ${V(level.volts)}`,
-              edits: [
-                { op: 'replace' as const, path: ['charging', 'stage', 'outputVolts'], value: to },
-                ...beginsAnew(control, level.volts),
-              ],
+              label: `Let them stand at ${V(setting.volts / pack.series)}`,
+              edits: [...setting.edits, ...beginsAnew(control!, setting.volts / pack.series)],
             },
-          }),
+          }
+        : {}),
     },
   ];
 }

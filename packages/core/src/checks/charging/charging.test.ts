@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { stopVolts } from '../../charging/volts.ts';
 import { load, plainCell, seriesOhms, thread } from '../../../test/build.ts';
 import {
   applyEdits,
@@ -87,6 +88,10 @@ describe('what a charge is checked for', () => {
     // Its drop falls with the current: no volts behind it are right.
     expect(find(d, 'charge-low:charger')!.action).toBeUndefined();
     expect(find(doc(set(11.5)), 'charge-low:charger')!.action).toBeDefined();
+    // Set to make up for the drop it is right as it charges, and over once nothing flows.
+    const made = doc((c) => ({ ...set(13.2)(c), diode }));
+    expect(find(made, 'charge-volts:charger')).toMatchObject({ severity: 'danger' });
+    expect(plain(find(made, 'charge-volts:charger'))).toMatch(/4\.40 V a cell.*once little current flows/);
     const bare = doc((c) => ({
       ...c,
       diode,
@@ -103,6 +108,23 @@ describe('what a charge is checked for', () => {
     delete bare.charging!.control;
     expect(find(bare, 'no-charger:charger')).toMatchObject({ severity: 'danger' });
     expect(find(bare, 'over-charged:cells')).toMatchObject({ severity: 'danger' });
+  });
+
+  it('a fixed chip is not trimmed; a divider in use is what is built, whatever was asked, until its pair is another', () => {
+    const fixed = doc((c) => ({ ...set(12.6)(c), control: { ...c.control!, fixed: 0.015 } }));
+    expect(plain(find(fixed, 'charge-volts:charger'))).toMatch(/4\.26 V a cell.*as its chip is fixed: 63 mV/);
+    expect(find(fixed, 'charge-volts:charger')).toMatchObject({ severity: 'danger' });
+    expect(find(fixed, 'charge-volts:charger')!.action).toBeUndefined();
+    // 1.2 V · (1 + 105/11) = 12.65 V, asked for 12.3.
+    const parts = { reference: 1.2, referenceTolerance: 0.01, resistorTolerance: 0.01 };
+    const divider = { ...parts, top: 105e3, bottom: 11e3 };
+    const built = doc((c) => ({ ...set(12.3)(c), control: { ...c.control!, divider } }));
+    expect(charge(built).phases.at(-1)).toBeDefined();
+    expect(plain(find(built, 'charge-volts:charger'))).toMatch(/Set to 12\.7 V.*by its parts/);
+    const cured = mended(built, 'charge-volts:charger');
+    expect(find(cured, 'charge-volts:charger')).toBeUndefined();
+    expect(stopVolts(cured.charging!)!.most).toBeLessThanOrEqual(12.6);
+    expect(stopVolts(cured.charging!)!.set).toBeGreaterThan(12.1);
   });
 
   it('never ends with the loads on: they are kept off', () => {

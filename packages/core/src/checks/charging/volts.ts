@@ -1,6 +1,16 @@
 import { CHEMISTRIES, chemistryOf } from '../../model/chemistries/registry.ts';
-import { againstFull, asBought, beginsAnew, mostVolts, setForWorst, TRIMMED } from '../../charging/volts.ts';
-import type { Edit } from '../../model/edit.ts';
+import { settingTo } from '../../charging/setting.ts';
+import {
+  againstFull,
+  asBought,
+  beginsAnew,
+  mostVolts,
+  setForWorst,
+  setVolts,
+  TRIMMED,
+  type StopVolts,
+} from '../../charging/volts.ts';
+import type { Charging } from '../../model/charging.ts';
 import type { Said } from '../finding.ts';
 import { ceil3, floor3, V, type ChargeContext } from './context.ts';
 
@@ -30,14 +40,14 @@ function anew({ charging, doc }: ChargeContext): Said[] {
   const from = beginsAnew(charging, series);
   if (!from?.told) return [];
   const { recharge } = charging.control!;
-  const set = V('outputVolts' in charging.stage ? charging.stage.outputVolts / series : 0);
+  const most = V(setVolts(charging)! / series);
   const value = floor3(from.volts);
   return [
     {
       id: 'begins-anew:charger',
       severity: 'tight',
       element: 'charger',
-      title: `It begins anew below ${V(recharge!)} a cell, and charges to no more than ${set}`,
+      title: `It begins anew below ${V(recharge!)} a cell, and charges to no more than ${most}`,
       reason: `Each charge would begin as the last one ends, for ever. It is reckoned with ${V(from.volts)} a cell instead.`,
       action: {
         label: `Begin anew below ${V(value)}`,
@@ -47,93 +57,101 @@ function anew({ charging, doc }: ChargeContext): Said[] {
   ];
 }
 
-/** Where it stops, against what the cells want. */
+/** Where it stops, against what the cells want. A diode behind it spares them nothing: its drop goes as the current does. */
 function stops(c: ChargeContext): Said[] {
   const { series, cell } = c.doc.pack;
   const full = series * cell.fullVolts;
   const { stop, reached } = c;
   if (!stop || reached === undefined) return [];
   const isOver = (volts: number) => againstFull(volts / series, cell.fullVolts);
-  if (isOver(reached) === 'danger') return [setTooHigh(c, stop.set, full)];
-  if (isOver(stop.most + reached - stop.set) !== 'within') return [mayBeHigh(c, full)];
-  return reached < UNDER * full ? [neverFull(c, reached, full)] : [];
+  const low = reached < UNDER * full ? [neverFull(c, reached, full)] : [];
+  if (isOver(stop.set) === 'danger') return [setTooHigh(c, stop.set, full), ...low];
+  return isOver(stop.most) === 'within' ? low : [mayBeHigh(c, full), ...low];
 }
 
-const setVolts = (value: number): Edit[] => [
-  { op: 'replace', path: ['charging', 'stage', 'outputVolts'], value },
-];
+/** A way to bring it to volts, to be taken; none where nothing sets them. */
+function set(charging: Charging, volts: number, verb = 'Set it'): Pick<Said, 'action'> {
+  const found = settingTo(charging, volts);
+  if (!found) return {};
+  const by = found.by === undefined ? '' : ` by ${found.by}`;
+  return { action: { label: `${verb} to ${V(found.volts)}${by}`, edits: found.edits } };
+}
 
-function setTooHigh({ doc }: ChargeContext, set: number, full: number): Said {
+function setTooHigh({ doc, charging }: ChargeContext, now: number, full: number): Said {
   const { series, cell } = doc.pack;
   const meant = Array.from({ length: 30 }, (_, k) => k + 1).find(
-    (n) => n !== series && Math.abs(set / (n * cell.fullVolts) - 1) < ALIKE,
+    (n) => n !== series && Math.abs(now / (n * cell.fullVolts) - 1) < ALIKE,
   );
   const other = FULL_OF.find(
-    ([, v]) => Math.abs(set / series / v - 1) < ALIKE && Math.abs(v / cell.fullVolts - 1) > ALIKE,
+    ([, v]) => Math.abs(now / series / v - 1) < ALIKE && Math.abs(v / cell.fullVolts - 1) > ALIKE,
   );
   const as = meant
     ? `It is set for ${meant} in series; there are ${series}.`
     : other
       ? `It is set for ${other[0]}; this one is full at ${V(cell.fullVolts)}.`
       : '';
+  const behind = charging.diode ? ' A diode behind it keeps nothing back once little current flows.' : '';
   return {
     id: 'charge-volts:charger',
     severity: 'danger',
     element: 'charger',
-    title: `It charges to ${V(set / series)} a cell, full is ${V(cell.fullVolts)}`,
-    reason: `${as} Above their full volts cells age fast, swell, and may catch fire.`.trim(),
-    excess: set / full,
-    action: { label: `Set it to ${V(floor3(full))}`, edits: setVolts(floor3(full)) },
+    title: `It charges to ${V(now / series)} a cell, full is ${V(cell.fullVolts)}`,
+    reason: `${as}${behind} Above their full volts cells age fast, swell, and may catch fire.`.trim(),
+    excess: now / full,
+    ...set(charging, floor3(full)),
   };
 }
 
+/** What its volts may be off by. */
+const OFF_BY: Record<StopVolts['from'], string> = {
+  trimmed: 'by meter and drift',
+  divider: 'by its parts',
+  fixed: 'as its chip is fixed',
+  assumed: 'by 1 %, as usual',
+};
+
 function mayBeHigh({ doc, charging, stop }: ChargeContext, full: number): Said {
   const { series, cell } = doc.pack;
-  const { most, set, from } = stop!;
-  const to = floor3(setForWorst(stop!, full));
+  const { most, set: now, from } = stop!;
   const byMeter = floor3(full * TRIMMED);
-  const why =
-    from === 'trimmed' ? 'by meter and drift' : from === 'divider' ? 'by its parts' : 'by 1 %, as usual';
+  const trims = from !== 'fixed' && from !== 'divider';
+  const isTrimmed = from === 'trimmed' || asBought(charging)!.most <= full;
   return {
     id: 'charge-volts:charger',
     severity: againstFull(most / series, cell.fullVolts) === 'danger' ? 'danger' : 'tight',
     element: 'charger',
     title: `It may charge to ${V(most / series)} a cell; full is ${V(cell.fullVolts)}`,
-    reason: `Set to ${V(set)} it may be off ${why}: ${Math.round((1000 * (most - full)) / series)} mV a cell over at worst. Trim it with no pack on.`,
+    reason: `Set to ${V(now)} it may be off ${OFF_BY[from]}: ${Math.round((1000 * (most - full)) / series)} mV a cell over at worst.${trims ? ' Trim it with no pack on.' : ''}`,
     excess: most / full,
-    action:
-      from === 'trimmed' || asBought(charging)!.most <= full
-        ? { label: `Trim to ${V(to)}`, edits: setVolts(to) }
-        : {
+    ...(!trims || isTrimmed
+      ? set(charging, floor3(setForWorst(stop!, full)), trims ? 'Trim' : 'Set it')
+      : {
+          action: {
             label: `Trim to ${V(byMeter)} by a meter`,
             edits: [
-              ...setVolts(byMeter),
-              {
-                op: charging.control!.trimmed ? 'replace' : 'add',
-                path: ['charging', 'control', 'trimmed'],
-                value: { meter: 0.005, drift: 0.0025 },
-              },
+              ...settingTo(charging, byMeter)!.edits,
+              { op: 'add', path: ['charging', 'control', 'trimmed'], value: { meter: 0.005, drift: 0.0025 } },
             ],
           },
+        }),
   };
 }
 
-function neverFull({ doc, charging, result }: ChargeContext, reached: number, full: number): Said {
+function neverFull({ doc, charging, result, stop }: ChargeContext, reached: number, full: number): Said {
   const { series } = doc.pack;
-  const { diode, stage } = charging;
+  const { diode } = charging;
   const lost = diode && diode.volts > 0.01 * full;
-  const wanted = ceil3(full * TRIMMED);
   return {
     id: 'charge-low:charger',
     severity: reached < 0.9 * full ? 'fails' : 'tight',
     element: 'charger',
     title: `It stops at ${V(reached / series)} a cell, ${Math.round(100 * result.end.soc)} % full`,
     reason: lost
-      ? `Set to ${V('outputVolts' in stage ? stage.outputVolts : reached)}, the diode behind it keeps ${V(diode.volts)} of that from the pack.`
+      ? `Set to ${V(stop!.set)}, the diode behind it keeps ${V(diode.volts)} of that from the pack.`
       : `Full is ${V(full / series)} a cell; set volts below it fill less, though cells last longer.`,
     excess: full / reached,
     // Behind a diode none is right: its drop falls with the current, and the cells come to the more.
-    ...(diode ? {} : { action: { label: `Set it to ${V(wanted)}`, edits: setVolts(wanted) } }),
+    ...(diode ? {} : set(charging, ceil3(full * TRIMMED))),
   };
 }
 
@@ -142,7 +160,7 @@ function uncontrolled({ doc, charging, result }: ChargeContext): Said[] {
   const { series, cell } = doc.pack;
   const full = series * cell.fullVolts;
   const end = mostVolts(charging);
-  const by = charging.diode ? 'a bare diode' : 'nothing but a wire or a resistor';
+  const by = charging.diode || charging.inputDiode ? 'a bare diode' : 'nothing but a wire or a resistor';
   const over = againstFull(end / series, cell.fullVolts) === 'danger';
   return [
     {

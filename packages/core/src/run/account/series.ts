@@ -36,15 +36,16 @@ export interface Series {
 export const CHARGE_ROW = {
   outVolts: 0,
   outAmps: 1,
-  inVolts: 2,
-  inAmps: 3,
-  sourceVolts: 4,
-  sourceAmps: 5,
-  supplied: 6,
-  heat: 7,
-  limit: 8,
+  nodeVolts: 2,
+  inVolts: 3,
+  inAmps: 4,
+  sourceVolts: 5,
+  sourceAmps: 6,
+  supplied: 7,
+  heat: 8,
+  limit: 9,
 } as const;
-const PER_CHARGER = 9;
+const PER_CHARGER = 10;
 
 /** Values in one row. */
 export function rowStride({ stages, loads, charger }: Pick<Series, 'stages' | 'loads' | 'charger'>): number {

@@ -162,7 +162,7 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
           </span>
         </div>
         <span className={clsx(css.figure, css.end)} style={{ left: at.cable - 84, top: Y - 62 }}>
-          {V(now.inVolts)}
+          {V(now.nodeVolts)}
         </span>
         <span className={css.figure} style={{ left: at.cable + 8, top: Y - 62 }}>
           {V(now.sourceVolts)}
@@ -171,7 +171,7 @@ export function Board({ doc, charge, commit, onOpen }: Props) {
           {A(now.sourceAmps)}
         </span>
         <span className={css.lost} style={{ left: at.cable - 60, top: Y + 58 }}>
-          {W(Math.max(0, now.watts.source - now.inVolts * now.sourceAmps))}
+          {W(Math.max(0, now.watts.source - now.nodeVolts * now.sourceAmps))}
         </span>
         <button
           type="button"

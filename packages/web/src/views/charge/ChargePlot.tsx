@@ -1,4 +1,4 @@
-import { Reading, type ChargeResult } from '@mile-thread/core/charging';
+import { Reading, setVolts, type ChargeResult } from '@mile-thread/core/charging';
 import type { ThreadDocument } from '@mile-thread/core/model';
 import { formatDuration, formatQuantity, SECONDS_PER_HOUR } from '@mile-thread/core/units';
 import clsx from 'clsx';
@@ -145,10 +145,8 @@ function lanes(doc: ThreadDocument, rows: Reading, until: number) {
   const end = until / SECONDS_PER_HOUR;
   const asked = doc.charging!.control?.sense === 'output' ? doc.charging!.control.current : undefined;
   const most = 1.12 * Math.max(1e-3, ...amps, asked ?? 0);
-  const set =
-    doc.charging!.control && 'outputVolts' in doc.charging!.stage
-      ? doc.charging!.stage.outputVolts / doc.pack.series
-      : undefined;
+  const held = setVolts(doc.charging!);
+  const set = held === undefined ? undefined : held / doc.pack.series;
   const flat = (y: number, colour: string, dash = true) => ({
     x: [0, end],
     y: [y, y],

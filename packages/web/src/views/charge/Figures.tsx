@@ -84,6 +84,14 @@ function CableFigures({ doc, commit }: PartProps) {
         commit={commit}
       />
       <Optional
+        name="Diode before it"
+        value={charging!.inputDiode}
+        path={['charging', 'inputDiode']}
+        model={SeriesDiode}
+        fresh={{ volts: 0.35, resistance: 0.05 }}
+        commit={commit}
+      />
+      <Optional
         name="Diode behind it"
         value={charging!.diode}
         path={['charging', 'diode']}

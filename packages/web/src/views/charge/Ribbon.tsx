@@ -23,7 +23,7 @@ export function Ribbon({ now, most, at, cells, loadAt }: Props) {
     [at.cut, px(Math.max(0, watts.cells)), cells.x + cells.width + 6, px(Math.max(0, watts.kept))],
   ];
   const frays: [x: number, watts: number, below: number][] = [
-    [at.cable - 14, watts.source - now.inVolts * now.sourceAmps, px(watts.source)],
+    [at.cable - 14, watts.source - now.nodeVolts * now.sourceAmps, px(watts.source)],
     [at.knot - KNOT - 12, watts.input - watts.output, px(watts.output)],
     [at.cut - 14, Math.max(0, watts.pack - watts.cells), px(watts.cells)],
     [cells.x + cells.width + 16, Math.max(0, watts.cells - watts.kept), px(watts.kept)],

@@ -96,11 +96,11 @@ function Ring({ doc, charge, most }: Pick<Props, 'doc' | 'charge'> & { most: { x
   return (
     <span
       className={clsx(css.ring, now.sourceAmps < most.x / 2 && css.toRight)}
-      style={{ left: `${(100 * now.sourceAmps) / most.x}%`, bottom: `${(100 * now.inVolts) / most.y}%` }}
+      style={{ left: `${(100 * now.sourceAmps) / most.x}%`, bottom: `${(100 * now.nodeVolts) / most.y}%` }}
     >
       <b>
-        {formatQuantity(now.inVolts, 'V', 3)} · {formatQuantity(now.sourceAmps, 'A', 3)} ·{' '}
-        {formatQuantity(now.inVolts * now.sourceAmps, 'W', 3)}
+        {formatQuantity(now.nodeVolts, 'V', 3)} · {formatQuantity(now.sourceAmps, 'A', 3)} ·{' '}
+        {formatQuantity(now.nodeVolts * now.sourceAmps, 'W', 3)}
       </b>
     </span>
   );
@@ -114,7 +114,7 @@ function curvesOf(doc: ThreadDocument, charge: ChargeResult) {
   const rows = new Reading(charge.series);
   const been = Array.from(
     { length: rows.count },
-    (_, r) => [rows.of(r, 'sourceAmps'), rows.of(r, 'inVolts')] as const,
+    (_, r) => [rows.of(r, 'sourceAmps'), rows.of(r, 'nodeVolts')] as const,
   )
     .filter(([a]) => a > 0)
     .sort((a, b) => a[0] - b[0]);

@@ -3,12 +3,14 @@ import {
   againstFull,
   ALLOWED_OVER,
   asBought,
+  setBy,
   setForWorst,
   stopVolts,
   type StopVolts,
 } from '@mile-thread/core/charging';
-import type { ThreadDocument } from '@mile-thread/core/model';
+import type { Edit, ThreadDocument } from '@mile-thread/core/model';
 import { formatQuantity } from '@mile-thread/core/units';
+import clsx from 'clsx';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Commit } from '../../document/session.ts';
 import { EditableQuantity } from '../../kit/EditableQuantity.tsx';
@@ -23,6 +25,8 @@ const ABOVE = 0.09;
 const EDGE = 16;
 /** [V] a cell one arrow key moves the set point. */
 const STEP = 0.005;
+
+const FIXED: Edit['path'] = ['charging', 'control', 'fixed'];
 
 interface Props {
   doc: ThreadDocument;
@@ -63,6 +67,11 @@ export function StopGauge({ doc, commit, above }: Props) {
     likelyMost: (scale * s.likelyMost) / series,
   });
   const now = spread(stop);
+  const { control } = charging!;
+  const by = setBy(control!);
+  const asked = (charging!.stage as { outputVolts: number }).outputVolts;
+  // What its parts come to moves with them, not by hand.
+  const moves = by === 'trimmed' || by === 'assumed';
   const write = (volts: number) => {
     setDragged(undefined);
     const value = Number((volts * series).toFixed(2));
@@ -82,7 +91,7 @@ export function StopGauge({ doc, commit, above }: Props) {
     write(set + by);
   };
   const room = Math.round(1000 * (full - now.most - above));
-  const trimmed = charging!.control!.trimmed;
+  const trimmed = by === 'trimmed' ? control!.trimmed : undefined;
   const ticks = Array.from({ length: 6 }, (_, k) => full - 0.2 + 0.05 * k);
   return (
     <section className={chargeCss.tool} aria-label="Where the charge stops" ref={holder}>
@@ -143,44 +152,71 @@ export function StopGauge({ doc, commit, above }: Props) {
         })}
         <g
           role="slider"
-          tabIndex={0}
+          tabIndex={moves ? 0 : -1}
+          aria-disabled={!moves}
           aria-label="Volts a cell it is set to"
           aria-valuemin={Number(low.toFixed(2))}
           aria-valuemax={Number(high.toFixed(2))}
           aria-valuenow={Number(set.toFixed(3))}
           aria-valuetext={`${set.toFixed(3)} V a cell`}
-          className={css.trim}
-          onKeyDown={onKey}
+          className={clsx(css.trim, !moves && css.still)}
+          onKeyDown={moves ? onKey : undefined}
           onPointerDown={(e) => {
+            if (!moves) return;
             e.currentTarget.setPointerCapture(e.pointerId);
             setDragged(voltsAt(e));
           }}
           onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && setDragged(voltsAt(e))}
-          onPointerUp={(e) => write(voltsAt(e))}
+          onPointerUp={(e) => moves && write(voltsAt(e))}
         >
           <line x1={x(set)} x2={x(set)} y1={44} y2={126} />
           <path d={`M${x(set)},124l-9,15h18Z`} />
         </g>
       </svg>
       <p className={css.setTo}>
-        set to{' '}
+        {by === 'divider' ? 'wanted' : by === 'fixed' ? 'fixed at' : 'set to'}{' '}
         <EditableQuantity
           label="Volts it charges to"
-          value={stop.set}
+          value={asked}
           unit="V"
           onCommit={(v) =>
             commit('Trim the charger', [
               { op: 'replace', path: ['charging', 'stage', 'outputVolts'], value: v },
             ])
           }
-        />{' '}
+        />
+        {by === 'divider' && (
+          <>
+            , its divider holds <b>{formatQuantity(stop.set, 'V', 4)}</b>
+          </>
+        )}{' '}
         · {formatQuantity(set, 'V', 4)} a cell · fills to {Math.round(100 * restSoc(cell, set))} % ·{' '}
         <b data-over={MARK[againstFull(now.most + above, full)].over}>
           {room < 0 ? `${-room} mV over at worst` : `${room} mV of room at worst`}
         </b>
       </p>
       <p className={css.setTo}>
-        {trimmed ? (
+        {by === 'fixed' ? (
+          <>
+            a chip that is fixed within{' '}
+            <EditableQuantity
+              label="Fixed within"
+              value={100 * control!.fixed!}
+              unit="%"
+              onCommit={(v) =>
+                commit('Change how exact the charger is', [{ op: 'replace', path: FIXED, value: v! / 100 }])
+              }
+            />{' '}
+            ·{' '}
+            <button
+              type="button"
+              className="link"
+              onClick={() => commit('Its volts can be set', [{ op: 'remove', path: FIXED }])}
+            >
+              it can be set
+            </button>
+          </>
+        ) : trimmed ? (
           <>
             trimmed by a{' '}
             <Percent label="Tolerance of the meter" value={trimmed.meter} field="meter" commit={commit} />{' '}
@@ -213,7 +249,19 @@ export function StopGauge({ doc, commit, above }: Props) {
             Trim it by a meter
           </button>
         )}
-        {now.most > full && (
+        {by === 'assumed' && (
+          <>
+            {' · '}
+            <button
+              type="button"
+              className="link"
+              onClick={() => commit('Its volts are fixed', [{ op: 'add', path: FIXED, value: 0.01 }])}
+            >
+              its chip is fixed
+            </button>
+          </>
+        )}
+        {now.most > full && moves && (
           <>
             {' · '}
             <button
@@ -226,8 +274,10 @@ export function StopGauge({ doc, commit, above }: Props) {
           </>
         )}
       </p>
-      <p className="quiet">Trim with no pack on. The cell maker’s data sheet has the last word.</p>
-      <VoltsDivider {...{ doc, commit }} />
+      <p className="quiet">
+        {moves && 'Trim with no pack on. '}The cell maker’s data sheet has the last word.
+      </p>
+      {by !== 'fixed' && <VoltsDivider {...{ doc, commit }} />}
     </section>
   );
 }

@@ -21,6 +21,7 @@ export interface ChargeInstant {
   packVolts: number;
   outVolts: number;
   outAmps: number;
+  nodeVolts: number;
   inVolts: number;
   inAmps: number;
   sourceVolts: number;
@@ -37,6 +38,7 @@ export interface ChargeInstant {
 const OWN = [
   'outVolts',
   'outAmps',
+  'nodeVolts',
   'inVolts',
   'inAmps',
   'sourceVolts',
@@ -87,7 +89,7 @@ export function instantAt(doc: ThreadDocument, rows: Reading, time: number): Cha
       meanwhile === 'off'
         ? 0
         : meanwhile === 'path'
-          ? Math.max(0, own.inVolts * (own.sourceAmps - own.inAmps) + Math.max(0, -pack))
+          ? Math.max(0, own.nodeVolts * (own.sourceAmps - own.inAmps) + Math.max(0, -pack))
           : Math.max(0, packVolts * own.outAmps - pack),
   };
 }
