@@ -1,12 +1,13 @@
 import type { Draws } from '../loads/draws.ts';
 import { isRegulated, STAGE_KINDS, type Regulated } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
-import { PACK } from '../model/thread.ts';
-import { converts } from '../sizing/reach.ts';
+import { PACK, unusedStageId } from '../model/thread.ts';
+import { packAtEnd, packWhenFull } from '../sizing/held.ts';
+import { simplestWay } from '../sizing/reach.ts';
 import { formatQuantity } from '../units/formatQuantity.ts';
-import { unusedStageId, type CheckContext } from './context.ts';
+import type { CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
-import { offerStage } from './offer.ts';
+import { kindWord, offerStage } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V', 3);
 
@@ -99,17 +100,16 @@ function ownSupply(c: CheckContext, load: Load): { action: Action } | Record<str
     old && isRegulated(old)
       ? old.outputVolts
       : Number(((load.range.min + load.range.max) / 2).toPrecision(3));
-  const end = doc.pack.series * doc.pack.cell.endVolts;
-  const full = doc.pack.series * doc.pack.cell.fullVolts;
   // It is to be held apart from the others, also where the pack itself would do.
-  const { way } = converts(full, end, { volts, min: volts, max: volts });
-  const kind = way === 'direct' ? 'buckBoost' : way;
-  const usual = STAGE_KINDS[kind].create(id, PACK, volts);
+  const alone = { ...doc, loads: doc.loads.map((l) => (l.id === load.id ? { ...l, from: PACK } : l)) };
+  const kind = simplestWay(alone, load.id, ['direct'], volts)?.kind;
+  if (!kind || kind === 'direct') return {};
+  const usual = STAGE_KINDS[kind].create(id, PACK, volts) as Regulated;
   const stage = {
     ...usual,
     name: `${load.name} rail`.slice(0, 60),
-    minInput: Math.min(usual.minInput, Number((0.8 * end).toPrecision(2))),
-    maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * full)),
-  } as Regulated;
-  return offerStage(doc, load, stage, `Give ${load.name} its own ${STAGE_KINDS[kind].label.toLowerCase()}`);
+    minInput: Math.min(usual.minInput, Number((0.8 * packAtEnd(doc)).toPrecision(2))),
+    maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * packWhenFull(doc))),
+  };
+  return offerStage(doc, load, stage, `Give ${load.name} its own ${kindWord(kind)}`);
 }

@@ -9,7 +9,8 @@ import { formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
 import { groupName } from './groups.ts';
-import { fits, offerNumber } from './offer.ts';
+import { fits } from '../model/possible.ts';
+import { offerNumber } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
 

@@ -108,14 +108,6 @@ export function feedsDirect(doc: ThreadDocument, from: string): boolean {
   return !stage || (!isRegulated(stage) && feedsDirect(doc, stage.from));
 }
 
-/** An id for a stage more. */
-export function unusedStageId({ stages, loads }: ThreadDocument): string {
-  const taken = new Set([...stages, ...loads].map((x) => x.id));
-  let n = 1;
-  while (taken.has(`stage-${n}`)) n++;
-  return `stage-${n}`;
-}
-
 /** What an element of the path is called. */
 export function nameOf(doc: ThreadDocument, element: string): string {
   const own = [...doc.stages, ...doc.loads].find((x) => x.id === element) ?? drainNamed(doc.pack, element);

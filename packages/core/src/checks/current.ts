@@ -10,7 +10,8 @@ import { formatQuantity } from '../units/formatQuantity.ts';
 import { collapsesForHeat } from './heat.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
-import { fits, offerNumber, upToTwoDigits } from './offer.ts';
+import { fits } from '../model/possible.ts';
+import { offerNumber, upToTwoDigits } from './offer.ts';
 
 const A = (a: number) => formatQuantity(a, 'A');
 const V = (v: number) => formatQuantity(v, 'V');

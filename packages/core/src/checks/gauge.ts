@@ -4,7 +4,7 @@ import { HOURS_PER_MONTH } from '../units/constants.ts';
 import { formatDuration, formatQuantity } from '../units/formatQuantity.ts';
 import type { CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
-import { fits } from './offer.ts';
+import { fits } from '../model/possible.ts';
 
 /** By how much of the useful charge a level may move from rest to the heaviest draw. Common practice, no source. */
 const MOVES = 0.2;

@@ -18,7 +18,7 @@ import { usesParts } from '../stages/switching.ts';
 import { stageSolver } from '../stages/traits.ts';
 import { askedAmps, firstMode, type CheckContext } from './context.ts';
 import type { Action, Said } from './finding.ts';
-import { isPossible } from './offer.ts';
+import { isPossible } from '../model/possible.ts';
 
 /** [K] below a junction's limit that is little room: a data sheet's air is cooler than a box. */
 const LITTLE_ROOM = 20;

@@ -1,20 +1,11 @@
-import { fieldsOf } from '../model/fields.ts';
-import { relationIssues } from '../model/stageChecks.ts';
 import type { Edit } from '../model/edit.ts';
-import { STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
+import { STAGE_KINDS, type Stage, type StageKind } from '../model/kinds/registry.ts';
+import { fits, isPossible } from '../model/possible.ts';
 import type { Load } from '../model/load.ts';
 import { MOST_STAGES, type ThreadDocument } from '../model/thread.ts';
 import type { Action } from './finding.ts';
 
 /** Actions are offered only where the model takes what they would write. */
-
-/** Whether a number may stand in a field. */
-export function fits(model: new () => object, field: string, value: number): boolean {
-  const meta = fieldsOf(model).get(field);
-  if (!meta || !Number.isFinite(value)) return false;
-  if (meta.type === 'whole' && !Number.isInteger(value)) return false;
-  return value >= (meta.min ?? -Infinity) && value <= (meta.max ?? Infinity);
-}
 
 /** An action that writes one number, where it may stand. */
 export function offerNumber(
@@ -26,15 +17,6 @@ export function offerNumber(
   const field = String(path.at(-1));
   if (!fits(model, field, value)) return {};
   return { action: { label, edits: [{ op: 'replace', path, value }] } };
-}
-
-/** Whether every number of a stage may stand where it stands, and its values go together. */
-export function isPossible(stage: Stage): boolean {
-  const { model } = STAGE_KINDS[stage.kind];
-  const numbers = Object.entries(stage).every(
-    ([field, value]) => typeof value !== 'number' || fits(model, field, value),
-  );
-  return numbers && relationIssues(stage, '').length === 0;
 }
 
 /** The next value with two significant digits: a part is never proposed smaller than what was worked out. */
@@ -62,4 +44,9 @@ export function offerStage(
       ],
     },
   };
+}
+
+/** “buck-boost”: a kind within a sentence. */
+export function kindWord(kind: StageKind): string {
+  return STAGE_KINDS[kind].label.toLowerCase();
 }

@@ -1,19 +1,14 @@
-import { isRegulated, STAGE_KINDS, swapKind, type Stage } from '../model/kinds/registry.ts';
+import { isRegulated, STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
+import type { Load } from '../model/load.ts';
+import { AtVolts, fedBy, packWhenFull } from '../sizing/held.ts';
+import { simplestWay } from '../sizing/reach.ts';
 import { neededInput, passesInput } from '../stages/traits.ts';
-import { formatQuantity } from '../units/formatQuantity.ts';
-import {
-  causeAt,
-  endPackVolts,
-  feedsDirect,
-  fullPackVolts,
-  highestInput,
-  unusedStageId,
-  type CheckContext,
-} from './context.ts';
+import { formatApart, formatQuantity } from '../units/formatQuantity.ts';
+import { causeAt, endPackVolts, feedsDirect, highestInput, type CheckContext } from './context.ts';
 import { cellGuard } from './cellGuard.ts';
 import { chatters } from './chatters.ts';
 import type { Action, Said } from './finding.ts';
-import { isPossible, offerStage } from './offer.ts';
+import { kindWord } from './offer.ts';
 
 const V = (v: number) => formatQuantity(v, 'V');
 
@@ -26,42 +21,41 @@ export function voltageFit(c: CheckContext): Said[] {
   return [...stageInputs(c), ...noHeadroom(c), ...passThrough(c), ...cellGuard(c), ...loadsOutOfRange(c)];
 }
 
-/** Swap a stage for a buck-boost, which holds its output from above and from below. */
-function toBuckBoost(c: CheckContext, index: number): { action: Action } | Record<string, never> {
+/** Swap a stage for the simplest kind that holds what hangs on it. */
+function toAnother(c: CheckContext, index: number): { action: Action } | Record<string, never> {
   const old = c.doc.stages[index]!;
-  const value = swapKind(old, 'buckBoost', isRegulated(old) ? old.outputVolts : 5);
-  if (!isPossible(value)) return {};
-  return {
-    action: {
-      label: `Swap ${old.name} for a buck-boost`,
-      edits: [{ op: 'replace', path: ['stages', old.id], value }],
-    },
-  };
+  const way = simplestWay(c.doc, old.id, ['direct', old.kind]);
+  return way ? { action: { label: `Swap ${old.name} for a ${kindWord(way.kind)}`, edits: way.edits } } : {};
 }
 
 function loadsOutOfRange(c: CheckContext): Said[] {
   const found: Said[] = [];
+  // A load sees the volts of a full pack as long as nothing is drawn, whatever they sag to then.
+  const open = new AtVolts(c.doc).open();
   c.doc.loads.forEach((load, l) => {
     const intervals = c.run.loadRanges[load.id] ?? [];
     const high = intervals.find((i) => i.state === 'high');
     const low = intervals.find((i) => i.state === 'low');
     const volts = c.reading.extremes(c.reading.load(l, 'volts'));
     const direct = feedsDirect(c.doc, load.from);
-    if (high) {
-      const passing = causeAt(c, load.from, high.from);
+    const most = Math.max(open[l]!, high ? volts.most : 0);
+    if (high || most > load.range.max * (1 + SLACK)) {
+      const from = high?.from ?? 0;
+      const passing = causeAt(c, load.from, from);
+      const [gets, stands] = formatApart(most, load.range.max, 'V');
       found.push({
         id: `over-volts:${load.id}`,
         severity: 'danger',
         element: load.id,
-        title: `${load.name} gets up to ${V(volts.most)}, more than the ${V(load.range.max)} it stands`,
+        title: `${load.name} gets up to ${gets}, more than the ${stands} it stands`,
         reason: direct
-          ? `The full pack stands at ${V(fullPackVolts(c.doc))} and reaches the load unregulated.`
+          ? `The full pack stands at ${V(packWhenFull(c.doc))}${high ? '' : ' before anything is drawn'} and reaches the load unregulated.`
           : passing?.mode === 'passThrough'
             ? `${passing.stage.name} ${passing.cause} and cannot step it down; a stage that can would hold the rail.`
             : `Its rail stands above the load's range; set the stage lower or choose one that holds it.`,
-        from: high.from,
-        excess: volts.most / load.range.max,
-        ...(direct ? insertBuckBoost(c, l) : {}),
+        from,
+        excess: most / load.range.max,
+        ...(direct ? insertStage(c, load) : {}),
       });
     }
     if (low && low.from < c.run.usefulEnd.time * (1 + SLACK) + SLACK) {
@@ -77,26 +71,17 @@ function loadsOutOfRange(c: CheckContext): Said[] {
           ? `${cause.stage.name} ${cause.cause} there.`
           : `The pack has sagged to ${V(c.run.usefulEnd.load?.volts ?? volts.least)} by then.`,
         from: low.from,
-        ...(early && direct ? insertBuckBoost(c, l) : {}),
+        ...(early && direct ? insertStage(c, load) : {}),
       });
     }
   });
   return found;
 }
 
-/** Put a buck-boost, set to the middle of the load's range, between a load and where it hangs. */
-function insertBuckBoost(c: CheckContext, l: number): { action: Action } | Record<string, never> {
-  const load = c.doc.loads[l]!;
-  const id = unusedStageId(c.doc);
-  const volts = Number(((load.range.min + load.range.max) / 2).toPrecision(3));
-  const highest = highestInput(c.doc, load.from);
-  const usual = STAGE_KINDS.buckBoost.create(id, load.from, volts);
-  const stage = {
-    ...usual,
-    maxInput: Math.max(usual.maxInput, Math.ceil(1.3 * highest)),
-    minInput: Math.min(usual.minInput, Number((0.9 * endPackVolts(c.doc)).toPrecision(2))),
-  };
-  return offerStage(c.doc, load, stage, `Put a buck-boost before ${load.name}`);
+/** Put the simplest stage that holds it, set to the middle of its range, between a load and where it hangs. */
+function insertStage(c: CheckContext, { id, name }: Load): { action: Action } | Record<string, never> {
+  const way = simplestWay(c.doc, id, ['direct']);
+  return way ? { action: { label: `Put a ${kindWord(way.kind)} before ${name}`, edits: way.edits } } : {};
 }
 
 /** Share of a stage's highest input from which little room is left: ringing doubles a step for a moment. */
@@ -159,6 +144,20 @@ function noHeadroom(c: CheckContext): Said[] {
       needs === undefined
         ? `It cannot step its input up that far at its largest duty; from here on its output follows the input down.`
         : `To hold ${V(stage.outputVolts)} it needs ${V(needs)} at its input; from here on it gets less and its output follows the input down.`;
+    // What hangs on it decides: a rail that sags within what its loads stand is held.
+    const until = Math.max(c.run.usefulEnd.time, c.needed);
+    if (!lacks(c, stage.id, until)) {
+      return [
+        {
+          id: `headroom:${stage.id}`,
+          severity: 'note',
+          element: stage.id,
+          title: `${stage.name} has no headroom left; what hangs on it still gets enough`,
+          reason: why,
+          from: dropout.from,
+        },
+      ];
+    }
     return [
       {
         id: `headroom:${stage.id}`,
@@ -168,10 +167,18 @@ function noHeadroom(c: CheckContext): Said[] {
         title: `${stage.name} runs out of headroom`,
         reason: why,
         from: dropout.from,
-        ...(needs === undefined ? {} : toBuckBoost(c, k)),
+        ...(needs === undefined ? {} : toAnother(c, k)),
       },
     ];
   });
+}
+
+/** Whether a load that a stage feeds, or one below it, gets too little before a time [s]. */
+function lacks({ doc, run }: CheckContext, id: string, until: number): boolean {
+  const { loads } = fedBy(doc, id);
+  return loads.some((l) =>
+    run.loadRanges[doc.loads[l]!.id]?.some((i) => i.state === 'low' && i.from <= until * (1 + SLACK)),
+  );
 }
 
 function passThrough(c: CheckContext): Said[] {
@@ -201,7 +208,7 @@ function passThrough(c: CheckContext): Said[] {
         reason: `It cannot step down: up to ${V(input)} at its input runs through inductor and rectifier to the output.${stood ? ` What hangs on it stands ${V(stands)}.` : ''}`,
         ...(passing ? { from: passing.from } : {}),
         ...(stood ? {} : { excess: most / stage.outputVolts }),
-        ...toBuckBoost(c, k),
+        ...toAnother(c, k),
       },
     ];
   });

@@ -123,3 +123,11 @@ export function elementsFed(doc: ThreadDocument, from: string): string[] {
 export function surroundingsOf(doc: ThreadDocument): Readonly<Surroundings> {
   return doc.conditions ?? USUAL_SURROUNDINGS;
 }
+
+/** An id for a stage more. */
+export function unusedStageId({ stages, loads }: Pick<ThreadDocument, 'stages' | 'loads'>): string {
+  const taken = new Set([...stages, ...loads].map((x) => x.id));
+  let n = 1;
+  while (taken.has(`stage-${n}`)) n++;
+  return `stage-${n}`;
+}

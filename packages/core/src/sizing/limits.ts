@@ -7,6 +7,7 @@ import { limitsOf } from '../stages/limits.ts';
 import type { PartsLaw } from '../stages/parts/partsLaw.ts';
 import { partsLaw } from '../stages/traits.ts';
 import { halve } from '../numeric/halve.ts';
+import { leastOn } from './held.ts';
 
 export type LimitedBy = 'peak limit' | 'saturation' | 'duty' | 'heat' | 'output limit';
 
@@ -51,17 +52,27 @@ function peakAt(law: PartsLaw, vin: number, vout: number, iout: number): number 
   return point.inputAmps === Infinity ? Infinity : point.period.peak;
 }
 
-/** Largest output current a stage can give at the set volts. @param vin [V] @param vout [V] */
-export function mostOutput(law: PartsLaw, vin: number, vout: number, bounds: Bounds): MostOutput {
-  const peak = (amps: number) => peakAt(law, vin, vout, amps);
+/**
+ * Largest output current a stage can give while what hangs on it gets enough. @param vin [V] @param set [V] it holds where it
+ * can @param least [V] that is enough: below the set volts it follows its input down
+ */
+export function mostOutput(
+  law: PartsLaw,
+  vin: number,
+  set: number,
+  bounds: Bounds,
+  least: number = set,
+): MostOutput {
+  const at = (amps: number) => Math.min(set, Math.max(least, law.ceiling(vin, amps)));
+  const peak = (amps: number) => peakAt(law, vin, at(amps), amps);
   const found: MostOutput[] = [
     { by: 'output limit', amps: Math.min(bounds.output, LARGEST) },
-    { by: 'duty', amps: largest(LARGEST, (i) => law.ceiling(vin, i) >= vout * (1 - 1e-12)) },
+    { by: 'duty', amps: largest(LARGEST, (i) => law.ceiling(vin, i) >= least * (1 - 1e-12)) },
     { by: 'peak limit', amps: largest(LARGEST, (i) => peak(i) <= bounds.peak) },
     { by: 'saturation', amps: largest(LARGEST, (i) => peak(i) <= bounds.saturation) },
     {
       by: 'heat',
-      amps: largest(LARGEST, (i) => law.at(vin, vout, i).heat <= bounds.heat),
+      amps: largest(LARGEST, (i) => law.at(vin, at(i), i).heat <= bounds.heat),
     },
   ];
   return found.reduce((a, b) => (b.amps < a.amps ? b : a));
@@ -141,7 +152,8 @@ export function limitsOverRun(doc: ThreadDocument, run: RunResult, id: string): 
     output: limitsOf(stage).output,
     heat: integrated ? mostHeat(air, thermalResistance, maxJunction) : Infinity,
   };
-  return instants.map((at) => ({ ...mostOutput(law, at.vin, stage.outputVolts, bounds), ...at }));
+  const enough = leastOn(doc, stage);
+  return instants.map((at) => ({ ...mostOutput(law, at.vin, stage.outputVolts, bounds, enough), ...at }));
 }
 
 /** The least a stage could give over a run; undefined where it is not looked at. */
@@ -158,6 +170,6 @@ export function leastInputOverRun(doc: ThreadDocument, run: RunResult, id: strin
   const asked = Math.max(...instants.map((p) => p.asked));
   if (!(asked > 0)) return undefined;
   const peak = Math.min(currents.peak, currents.saturation);
-  const found = leastInput(law, stage.outputVolts, asked, peak, limitsOf(stage).maxInput);
+  const found = leastInput(law, leastOn(doc, stage), asked, peak, limitsOf(stage).maxInput);
   return found.least > 0 ? { ...found, asked } : undefined;
 }

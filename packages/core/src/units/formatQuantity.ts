@@ -52,6 +52,17 @@ export function formatQuantity(value: number, unit: string, digits = 3): string 
   return `${significant(value / scale, digits)}${space}${prefix}${unit}`;
 }
 
+/** Digits by which two values that differ are told apart, at most. */
+const APART = 6;
+
+/** Two values that are set against each other, with as many digits as tell them apart: `16.02 V` and `16.00 V`. */
+export function formatApart(a: number, b: number, unit: string): [string, string] {
+  for (let digits = 3; ; digits++) {
+    const pair: [string, string] = [formatQuantity(a, unit, digits), formatQuantity(b, unit, digits)];
+    if (pair[0] !== pair[1] || digits === APART) return pair;
+  }
+}
+
 function significant(value: number, digits: number): string {
   if (value === 0) return '0';
   const magnitude = Math.floor(Math.log10(Math.abs(Number(value.toPrecision(digits)))));

@@ -15,6 +15,7 @@ import { lossTable } from './questions/lossTable.ts';
 import { map } from './questions/map.ts';
 import { circuit, pathCircuit } from './questions/netlists.ts';
 import { parts } from './questions/parts.ts';
+import { reach } from './questions/reach.ts';
 import { table } from './questions/tables.ts';
 import { size } from './questions/size.ts';
 
@@ -47,6 +48,7 @@ export const seldom = {
   matched,
   parts,
   range,
+  reach,
   pathCircuit,
   plan,
   readLogs,

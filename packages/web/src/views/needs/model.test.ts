@@ -1,3 +1,4 @@
+import { crossing } from '@mile-thread/core';
 import { namesApart, voltScale } from './reachScale.ts';
 import { demoThreads } from '@mile-thread/core';
 import { applyEdits, decodeThread, lawIn, type Draw, type ThreadDocument } from '@mile-thread/core/model';
@@ -17,8 +18,7 @@ import {
   startProgramme,
 } from '../../document/programme.ts';
 import { changeDraw } from '../../document/commands.ts';
-import { railsOf, scoreOf, wattsOf } from './model.ts';
-import { takeEdits } from './ReachPanel.tsx';
+import { railsOf, scoreOf, wattsOf, why } from './model.ts';
 
 const sampler = demoThreads().find((t) => t.name === 'Lake water sampler')!;
 const { wait, ...goals } = sampler.goals;
@@ -170,15 +170,16 @@ describe('packs and rails', () => {
 
   it('a crossing taken is a thread that runs, with its cells in series and its kind of stage', () => {
     const [pump] = railsOf(steady, scoreOf(steady, 800));
-    const doc = applyEdits(steady, takeEdits(steady, 6, pump!, 'buckBoost'));
-    expect(doc.pack.series).toBe(6);
-    // Another part than the one that took 22 V at the most: its limits are assumed, and take 25.2 V.
-    expect(doc.stages[0]).toMatchObject({ kind: 'buckBoost', maxInput: 28, grade: 'assumed' });
-    const five = applyEdits(steady, takeEdits(steady, 5, pump!, 'boost'));
+    const seven = crossing(steady, pump!.id, 7);
+    expect(why(steady, seven, pump!)).toMatch(/holds its 24\.0.V from above and from below/);
+    const doc = applyEdits(steady, seven.edits);
+    expect(doc.pack.series).toBe(7);
+    // Another part than the one that took 22 V at the most: its limits are assumed, and take 29.4 V.
+    expect(doc.stages[0]).toMatchObject({ kind: 'buckBoost', maxInput: 33, grade: 'assumed' });
+    const five = applyEdits(steady, crossing(steady, pump!.id, 5).edits);
     expect(five.stages).toEqual(steady.stages);
     expect(simulate(five).usefulEnd.time).toBeGreaterThan(simulate(steady).usefulEnd.time);
-    expect(takeEdits(steady, steady.pack.series, pump!, 'boost')).toEqual([]);
-    expect(takeEdits(steady, 1, pump!, 'not')).toEqual([]);
+    expect(crossing(steady, pump!.id, steady.pack.series).edits).toEqual([]);
   });
 });
 

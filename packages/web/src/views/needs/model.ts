@@ -1,6 +1,8 @@
-import { reach, type Crossing, type RailWish } from '@mile-thread/core';
+import type { Crossing, RailHeld } from '@mile-thread/core';
 import {
   isRegulated,
+  MODE_TABLE,
+  STAGE_KINDS,
   lawAtPeak,
   lawIn,
   loadAmps,
@@ -14,7 +16,7 @@ import {
   type Peak,
   type ThreadDocument,
 } from '@mile-thread/core/model';
-import { formatQuantity } from '@mile-thread/core/units';
+import { formatApart, formatQuantity } from '@mile-thread/core/units';
 import { railVolts } from '../../document/commands.ts';
 import { drawIn, stretchShares } from '../../document/programme.ts';
 
@@ -142,6 +144,17 @@ export function wattsOf({ law, value, slope, factor }: LoadLaw, volts: number): 
   return factor === 0 ? 0 : factor * volts * loadAmps(law, value, slope, volts);
 }
 
+/** What a rail wants. */
+export interface RailWish {
+  /** [V] it is held at where a stage holds it */
+  volts: number;
+  /** [V] what hangs on it stands */
+  min: number;
+  max: number;
+  /** [W] it takes at the most */
+  watts: number;
+}
+
 /** A rail with what it wants: a stage on the pack with all that hangs below it, or loads on the pack itself. */
 export interface NamedRail extends RailWish {
   /** id of the stage; of a load on the pack that one's */
@@ -201,28 +214,69 @@ export function railsOf(doc: ThreadDocument, score: Score): NamedRail[] {
 /** Packs looked at, by their cells in series. */
 export const SERIES_COUNTS = [1, 2, 3, 4, 5, 6, 7, 8] as const;
 
-export function crossing(doc: ThreadDocument, series: number, rail: RailWish): Crossing {
-  return reach(doc.pack.cell, series, doc.pack.parallel, rail);
-}
-
 const V = (v: number) => formatQuantity(v, 'V', 3);
 const A = (a: number) => formatQuantity(a, 'A', 3);
 
-/** Why a pack reaches a rail that way, in one sentence. */
-export function why(c: Crossing, rail: RailWish): string {
-  const range = `Full it is ${V(c.full)}, at its end ${V(c.empty)}`;
-  switch (c.way) {
-    case 'direct':
-      return `${range}: both within the ${V(rail.min)} to ${V(rail.max)} it stands, so it needs no stage.`;
-    case 'buck':
-      return `${range}: always above the ${V(rail.volts)} it wants, so a buck holds it to the end.`;
-    case 'boost':
-      return `${range}: never above the ${V(Math.max(rail.volts, rail.max))} it stands, so a boost lifts it.`;
-    case 'buckBoost':
-      return `${range}: above and below the ${V(rail.volts)} it wants. A boost cannot give less than it gets, a buck no more; only a buck-boost holds it.`;
-    case 'not':
-      return c.why === 'amps'
-        ? `At ${V(c.empty)} each cell would have to give ${A(c.cellAmps)}; it is rated for ${A(c.mostAmps)}. More cells, in series or in parallel, share it.`
-        : `${V(rail.volts)} from ${V(c.empty)} is ${(rail.volts / c.empty).toFixed(1)} times as much: more than a boost lifts in one go.`;
+/** Why a pack reaches a rail that way, in a sentence or two. */
+export function why(doc: ThreadDocument, c: Crossing, rail: RailWish): string {
+  const { held } = c;
+  const range = `Full it is ${V(held.full)}, at its end ${V(held.empty)}`;
+  if (c.way === 'not') return `${range}. ${held.misfit ? `${misfitWords(doc, held)}.` : ampsWords(held)}`;
+  return [`${range}: ${HOW[c.way]?.(rail) ?? `it holds its ${V(rail.volts)}.`}`, ...otherwise(doc, c)].join(
+    ' ',
+  );
+}
+
+const HOW: Partial<Record<Crossing['way'], (rail: RailWish) => string>> = {
+  direct: (r) => `both within the ${V(r.min)} to ${V(r.max)} it stands, so it needs no stage.`,
+  linear: (r) => `a linear stage keeps it within ${V(r.min)} to ${V(r.max)} to the end.`,
+  buck: (r) => `a buck keeps it within ${V(r.min)} to ${V(r.max)} to the end.`,
+  boost: (r) => `a boost keeps it within ${V(r.min)} to ${V(r.max)}, full and at its end.`,
+  buckBoost: (r) => `a buck-boost holds its ${V(r.volts)} from above and from below.`,
+  sepic: (r) => `a SEPIC holds its ${V(r.volts)} from above and from below.`,
+};
+
+/** What else there is to say of a crossing that is one: a simpler way, or why the one in use is not it. */
+function otherwise(doc: ThreadDocument, { simpler, now, another }: Crossing): string[] {
+  return [
+    ...(another ? ['It would be another part than the one in use, whose limits are too narrow.'] : []),
+    ...(now?.misfit ? [`As it is now it is not held: ${misfitWords(doc, now)}.`] : []),
+    ...(simpler
+      ? [
+          simpler === 'direct'
+            ? 'It would do without a stage.'
+            : `A ${STAGE_KINDS[simpler].label.toLowerCase()} would do.`,
+        ]
+      : []),
+  ];
+}
+
+const nameIn = ({ stages, loads }: ThreadDocument, id: string) =>
+  [...stages, ...loads].find((x) => x.id === id)?.name ?? 'The stage';
+
+/** What does not fit, as half a sentence. */
+function misfitWords(doc: ThreadDocument, { misfit: found, downTo, empty }: RailHeld): string {
+  const misfit = found!;
+  switch (misfit.why) {
+    case 'input': {
+      const [gets, stands] = formatApart(misfit.volts, misfit.stands, 'V');
+      return `${nameIn(doc, misfit.stage)} stands ${stands} and would get ${gets}; it would be another part`;
+    }
+    case 'high': {
+      const [gets, stands] = formatApart(misfit.volts, misfit.stands, 'V');
+      return `${nameIn(doc, misfit.load)} would get ${gets}, more than the ${stands} it stands`;
+    }
+    case 'low': {
+      const [gets, needs] = formatApart(misfit.volts, misfit.needs, 'V');
+      const { stage } = misfit;
+      const whose = stage ? `: ${nameIn(doc, stage.id)} ${MODE_TABLE[stage.mode].cause}` : '';
+      const until = downTo > empty ? `is held down to ${V(downTo)} of the pack; at its end it` : '';
+      return until
+        ? `${nameIn(doc, misfit.load)} ${until} gets ${gets} of the ${needs} it needs${whose}`
+        : `${nameIn(doc, misfit.load)} gets ${gets} of the ${needs} it needs, even from a full pack${whose}`;
+    }
   }
 }
+
+const ampsWords = ({ empty, asks, may }: RailHeld) =>
+  `At ${V(empty)} each cell would have to give ${A(asks)}; it is rated for ${A(may)}. More cells, in series or in parallel, share it.`;

@@ -1,11 +1,10 @@
-import { converts } from '@mile-thread/core';
+import { simplestWay, wayTo } from '@mile-thread/core';
 import {
+  applyEdits,
   FORMAT,
   PACK,
-  STAGE_KINDS,
   VERSION,
   type CellRecord,
-  type StageKind,
   type ThreadDocument,
 } from '@mile-thread/core/model';
 
@@ -42,22 +41,9 @@ export function startThread({ name, volts, amps, range, hours, cell }: Start): T
     1,
     Math.min(MOST_PARALLEL, Math.ceil(wattHours / (series * mean * cell.capacityAh))),
   );
-  const [low, high] = [series * cell.endVolts, series * cell.fullVolts];
-  const { way } = converts(high, low, { volts, ...range });
-  const kind: StageKind | undefined = way === 'direct' ? undefined : way;
-  const stages = kind ? [STAGE_KINDS[kind].create('stage-1', PACK, volts)] : [];
-  for (const stage of stages) {
-    if ('minInput' in stage) stage.minInput = Number((series * (cell.endVolts - 0.15)).toPrecision(3));
-    const inputAmps = (2 * volts * amps) / low;
-    if ('inputLimit' in stage)
-      stage.inputLimit = Number(Math.max(stage.inputLimit, inputAmps).toPrecision(2));
-    if ('outputLimit' in stage && stage.outputLimit !== undefined) {
-      stage.outputLimit = Number(Math.max(stage.outputLimit, 1.5 * amps).toPrecision(2));
-    }
-    stage.maxInput = Math.max(stage.maxInput, Math.ceil(1.3 * high));
-  }
+  const low = series * cell.endVolts;
   const peak = (volts * amps) / (0.85 * low);
-  return {
+  const straight: ThreadDocument = {
     format: FORMAT,
     version: VERSION,
     name,
@@ -76,12 +62,12 @@ export function startThread({ name, volts, amps, range, hours, cell }: Start): T
       },
       leads: [{ gaugeSystem: 'AWG', gauge: 20, length: 0.2, parallel: 1, temperature: 25 }],
     },
-    stages,
+    stages: [],
     loads: [
       {
         id: 'load-1',
         name: 'Load 1',
-        from: stages[0]?.id ?? PACK,
+        from: PACK,
         draw: 'current',
         current: amps,
         range,
@@ -90,4 +76,6 @@ export function startThread({ name, volts, amps, range, hours, cell }: Start): T
       },
     ],
   };
+  const way = simplestWay(straight, 'load-1', [], volts) ?? wayTo(straight, 'load-1', 'buckBoost', volts);
+  return applyEdits(straight, way?.edits ?? []);
 }

@@ -72,7 +72,7 @@ export function StageAnswers({ stage, sized, stale }: Props) {
     {
       id: 'most',
       label: 'Most it can give',
-      title: 'While it holds its volts, over the whole run',
+      title: 'While what hangs on it gets enough, over the whole run',
       value: least ? formatQuantity(least.amps, 'A') : mostStated(stage),
       note: least
         ? `at ${formatQuantity(least.vin, 'V')}, by ${least.by}; asked ${formatQuantity(envelope.mostAmps, 'A')}`
