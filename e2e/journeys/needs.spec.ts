@@ -65,7 +65,7 @@ test('the day of a sampler from nothing: typed and dragged; a start that trips t
   await ready(page);
   await page.keyboard.press(']');
   await page.keyboard.press(']');
-  await typeOver(page, 'Protection, Trip current', '3');
+  await typeOver(page, 'Protection, Trip current', '2.5');
   await expect(answer(page, 'lasts')).toHaveText('0 s');
   const trip = page.locator('[data-finding="trip:protection"]');
   await expect(trip).toContainText('Load 1 is at its peak then');

@@ -1,5 +1,6 @@
 import { isRegulated, STAGE_KINDS, type Stage } from '../model/kinds/registry.ts';
 import type { Load } from '../model/load.ts';
+import type { ThreadDocument } from '../model/thread.ts';
 import { AtVolts, fedBy, packWhenFull } from '../sizing/held.ts';
 import { simplestWay } from '../sizing/reach.ts';
 import { neededInput, passesInput } from '../stages/traits.ts';
@@ -24,8 +25,22 @@ export function voltageFit(c: CheckContext): Said[] {
 /** Swap a stage for the simplest kind that holds what hangs on it. */
 function toAnother(c: CheckContext, index: number): { action: Action } | Record<string, never> {
   const old = c.doc.stages[index]!;
-  const way = simplestWay(c.doc, old.id, ['direct', old.kind]);
+  const but = ['direct', old.kind] as const;
+  const way = simplestWay(c.doc, old.id, but) ?? simplestWay(standsWhatIsSet(c.doc, old), old.id, but);
   return way ? { action: { label: `Swap ${old.name} for a ${kindWord(way.kind)}`, edits: way.edits } } : {};
+}
+
+/** Share of set volts within which they count as held. */
+const HELD_WITHIN = 0.05;
+
+/** The thread with loads that stand what a stage is set to: where they do not, it is asked what holds at least that. */
+function standsWhatIsSet(doc: ThreadDocument, stage: Stage): ThreadDocument {
+  if (!isRegulated(stage)) return doc;
+  const range = {
+    min: stage.outputVolts * (1 - HELD_WITHIN),
+    max: stage.outputVolts * (1 + HELD_WITHIN),
+  };
+  return { ...doc, loads: doc.loads.map((l) => (l.from === stage.id ? { ...l, range } : l)) };
 }
 
 function loadsOutOfRange(c: CheckContext): Said[] {
