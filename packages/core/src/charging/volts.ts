@@ -41,9 +41,8 @@ export function setVolts({ stage, control }: Charger): number | undefined {
 export function stopVolts(charging: Charger): StopVolts | undefined {
   const set = setVolts(charging);
   if (set === undefined) return undefined;
-  const { trimmed, fixed = 0 } = charging.control!;
+  const { trimmed } = charging.control!;
   const from = setBy(charging.control!);
-  if (from === 'fixed') return around(set, fixed, fixed, from);
   if (from !== 'trimmed') return asBought(charging);
   const likely = Math.hypot(trimmed!.meter, trimmed!.drift);
   return around(set, trimmed!.meter + trimmed!.drift, likely, from);

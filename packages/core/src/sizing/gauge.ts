@@ -1,7 +1,6 @@
 import { hysteresisOhms, ladderString, tapVolts } from '../design/ladder.ts';
 import { E24, E96, nearest } from '../design/eSeries.ts';
 import { gaugeAmps, LIGHT_VOLTS, type Gauge } from '../model/gauge.ts';
-import { fullAtRest } from '../model/pack.ts';
 import type { ThreadDocument } from '../model/thread.ts';
 import { LOOK } from '../plant/cellTable.ts';
 import { compile } from '../plant/compile.ts';
@@ -10,6 +9,7 @@ import type { Reading } from '../run/reading/reading.ts';
 import { readingOf } from '../run/reading/reading.ts';
 import type { RunResult } from '../run/account/result.ts';
 import { halve } from '../numeric/halve.ts';
+import { packWhenFull } from './held.ts';
 
 /** One level of a gauge. */
 export interface GaugeLevel {
@@ -175,7 +175,7 @@ const HEADROOM = 0.9;
 export function suggestGauge({ pack }: ThreadDocument): Gauge {
   const reference = 1.2;
   const lower = 1e5;
-  const full = Math.max(pack.series * pack.cell.fullVolts, fullAtRest(pack));
+  const full = packWhenFull({ pack });
   const upper = nearest(E96, Math.max(100, lower * (full / (HEADROOM * reference) - 1)));
   return {
     ...{ kind: 'ladder', levels: [0.1, 0.25, 0.5, 0.75], reference, upper, lower, string: 1e6 },
